@@ -1,0 +1,208 @@
+//! The command line.
+
+use std::ffi::OsString;
+use std::path::PathBuf;
+use std::str::FromStr;
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+use kerno::{
+    Color, DeviceSize, Edges, Face, LayoutOptions, LineHeight, Span, Style, TextAlign, TextLayout,
+};
+
+use crate::error::{CliError, in_font};
+
+/// Text and interface pictures for a game's screen.
+#[derive(Debug, Parser)]
+#[command(name = "kerno", version, about, max_term_width = 100)]
+pub(crate) struct Arguments {
+    #[command(subcommand)]
+    pub(crate) command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+pub(crate) enum Command {
+    /// Tell what is in a font: names, metrics, tables, characters
+    Inspect(InspectArgs),
+    /// Measure a text: where every glyph stands, before anything is drawn
+    Measure(MeasureArgs),
+    /// Render a text to a PNG
+    Render(RenderArgs),
+    /// Draw the demo HUD, the Lamplight Ferry, to a PNG
+    Demo(DemoArgs),
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct InspectArgs {
+    /// A TrueType font file
+    #[arg(value_name = "FONT")]
+    pub(crate) font: PathBuf,
+}
+
+/// What `measure` and `render` share: a text and how it is laid out.
+#[derive(Debug, Args)]
+pub(crate) struct TextArgs {
+    /// A TrueType font file
+    #[arg(value_name = "FONT")]
+    pub(crate) font: PathBuf,
+    /// The text; a line break in it starts a new line
+    #[arg(value_name = "TEXT", allow_hyphen_values = true)]
+    text: OsString,
+    /// Design pixels per em, above 0 and at most 100000
+    #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true)]
+    pub(crate) size: f32,
+    /// Where lines shorter than the block go
+    #[arg(long, value_enum, default_value = "start")]
+    align: AlignArg,
+    /// Width of the block in design pixels; by default that of the longest line
+    #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true)]
+    width: Option<f32>,
+    /// Space between clusters in design pixels; may be negative
+    #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
+        default_value = "0")]
+    letter_spacing: f32,
+    /// From baseline to baseline, as a multiple of the size; by default what
+    /// the face asks for
+    #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true)]
+    line_height: Option<f32>,
+    /// Smooth, or hard for pixel faces
+    #[arg(long, value_enum, default_value = "smooth")]
+    edges: EdgesArg,
+}
+
+impl TextArgs {
+    /// Opens the face and lays the text out.
+    pub(crate) fn layout(&self, color: Color) -> Result<TextLayout, CliError> {
+        let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
+        let face = Face::from_file(&self.font).map_err(in_font(&self.font))?;
+        let style = Style {
+            color,
+            edges: match self.edges {
+                EdgesArg::Smooth => Edges::Smooth,
+                EdgesArg::Hard => Edges::Hard,
+            },
+            letter_spacing: self.letter_spacing,
+            line_height: self.line_height.map_or(LineHeight::Normal, LineHeight::Multiple),
+            ..Style::new(&face, self.size)
+        };
+        let options = LayoutOptions {
+            align: match self.align {
+                AlignArg::Start => TextAlign::Start,
+                AlignArg::Center => TextAlign::Center,
+                AlignArg::End => TextAlign::End,
+            },
+            width: self.width,
+        };
+        TextLayout::with_options(&[Span::new(text, &style)], &options).map_err(in_font(&self.font))
+    }
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct MeasureArgs {
+    #[command(flatten)]
+    pub(crate) text: TextArgs,
+    /// Print JSON for programs instead of a table
+    #[arg(long)]
+    pub(crate) json: bool,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct RenderArgs {
+    #[command(flatten)]
+    pub(crate) text: TextArgs,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE")]
+    pub(crate) output: PathBuf,
+    /// Colour of the letters, as in CSS
+    #[arg(long, value_name = "COLOR", default_value = "#ffffff")]
+    pub(crate) color: Color,
+    /// Colour behind the text, as in CSS; `transparent` for none
+    #[arg(long, value_name = "COLOR", default_value = "#16222e")]
+    pub(crate) background: Color,
+    /// Device pixels per design pixel
+    #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true,
+        default_value = "1")]
+    pub(crate) scale: f32,
+    /// Room around the text, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true,
+        default_value = "8")]
+    pub(crate) padding: f32,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct DemoArgs {
+    /// Size of the window in device pixels
+    #[arg(long, value_name = "WIDTHxHEIGHT", default_value = "1280x800")]
+    pub(crate) size: WindowSize,
+    /// Seconds since the dialogue line began; by default it is all there
+    #[arg(long, value_name = "SECONDS", value_parser = parse_seconds, allow_hyphen_values = true)]
+    pub(crate) time: Option<f64>,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE", default_value = "demo.png")]
+    pub(crate) output: PathBuf,
+}
+
+#[derive(Clone, Copy, Debug, ValueEnum)]
+enum AlignArg {
+    /// To the side where reading starts
+    Start,
+    /// To the middle
+    Center,
+    /// To the side where reading ends
+    End,
+}
+
+#[derive(Clone, Copy, Debug, ValueEnum)]
+enum EdgesArg {
+    /// Anti-aliased
+    Smooth,
+    /// On or off, for pixel faces
+    Hard,
+}
+
+/// A window size as `WIDTHxHEIGHT`.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct WindowSize(pub(crate) DeviceSize);
+
+impl FromStr for WindowSize {
+    type Err = String;
+
+    fn from_str(text: &str) -> Result<Self, String> {
+        let refuse = || "write WIDTHxHEIGHT in pixels, each 1 to 8192, such as 1280x800".to_owned();
+        let side = |text: &str| text.parse().ok().filter(|side| (1..=8192).contains(side));
+        let (width, height) = text.split_once('x').ok_or_else(refuse)?;
+        match (side(width), side(height)) {
+            (Some(width), Some(height)) => Ok(Self(DeviceSize::new(width, height))),
+            _ => Err(refuse()),
+        }
+    }
+}
+
+fn parse_number(text: &str) -> Result<f32, String> {
+    let number: f32 = text.parse().map_err(|_| "write a number, such as 1.5".to_owned())?;
+    if number.is_finite() {
+        Ok(number)
+    } else {
+        Err("it must be finite".to_owned())
+    }
+}
+
+fn parse_size(text: &str) -> Result<f32, String> {
+    match parse_number(text)? {
+        size if size > 0.0 && size <= Style::LARGEST => Ok(size),
+        _ => Err("it must be above 0 and at most 100000".to_owned()),
+    }
+}
+
+fn parse_length(text: &str) -> Result<f32, String> {
+    match parse_number(text)? {
+        length if (0.0..=1e6).contains(&length) => Ok(length),
+        _ => Err("it must be 0 to 1000000".to_owned()),
+    }
+}
+
+fn parse_seconds(text: &str) -> Result<f64, String> {
+    match text.parse::<f64>() {
+        Ok(seconds) if seconds >= 0.0 && seconds.is_finite() => Ok(seconds),
+        _ => Err("write seconds, 0 or more, such as 1.5".to_owned()),
+    }
+}

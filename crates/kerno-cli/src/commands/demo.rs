@@ -1,0 +1,68 @@
+//! `kerno demo`.
+
+use std::io::Write;
+use std::time::Instant;
+
+use kerno::{Canvas, Color};
+
+use crate::args::DemoArgs;
+use crate::demo::World;
+use crate::error::CliError;
+use crate::output::write_png;
+
+/// Draws the demo HUD and says what it took.
+pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let window = args.size.0;
+    let start = Instant::now();
+    let mut world = World::open(window)?;
+    let opened = start.elapsed();
+
+    // A game draws frame after frame: the second one is what it pays each time.
+    let start = Instant::now();
+    world.gather(args.time)?;
+    let first = start.elapsed();
+    let start = Instant::now();
+    let missing = world.gather(args.time)?;
+    let again = start.elapsed();
+
+    let start = Instant::now();
+    let (frame, atlas) = world.frame();
+    let mut canvas = Canvas::new(window);
+    canvas.clear(Color::BLACK);
+    canvas.draw(frame, atlas);
+    let drawn = start.elapsed();
+    let (quads, batches) = (frame.quad_count(), frame.batches.len());
+    write_png(&args.output, &canvas.to_image())?;
+
+    let usage = atlas.usage();
+    writeln!(
+        out,
+        "{}: {} × {} pixels",
+        args.output.display(),
+        window.width,
+        window.height
+    )?;
+    let mut row = |label: &str, value: String| writeln!(out, "  {label:<9} {value}");
+    row("glyphs", usage.glyphs.to_string())?;
+    row("missing", missing.to_string())?;
+    row("sprites", usage.sprites.to_string())?;
+    row(
+        "pages",
+        format!("{} mask, {} colour", usage.mask_pages, usage.color_pages),
+    )?;
+    row("texture", format!("{} bytes", usage.texture_bytes))?;
+    row("quads", quads.to_string())?;
+    row("batches", batches.to_string())?;
+    let ms = |time: std::time::Duration| time.as_secs_f64() * 1e3;
+    row(
+        "time",
+        format!(
+            "{:.1} ms to open the files, {:.1} ms for the first frame, {:.3} ms for the next, {:.1} ms to draw it on the CPU",
+            ms(opened),
+            ms(first),
+            ms(again),
+            ms(drawn)
+        ),
+    )?;
+    Ok(())
+}

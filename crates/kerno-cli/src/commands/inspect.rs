@@ -1,0 +1,120 @@
+//! `kerno inspect`.
+
+use std::io::Write;
+
+use kerno::{Face, NameId};
+use unicode_blocks::{UnicodeBlock, find_unicode_block};
+
+use super::plain_table;
+use crate::args::InspectArgs;
+use crate::error::{CliError, in_font};
+
+/// Tells what is in a font.
+pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let face = Face::from_file(&args.font).map_err(in_font(&args.font))?;
+    writeln!(out, "{}", face.full_name())?;
+    names(&face, out)?;
+    metrics(&face, out)?;
+    tables(&face, out)?;
+    repertoire(&face, out)?;
+    notes(&face, out)
+}
+
+fn names(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+    for (label, id) in [
+        ("family", NameId::FAMILY),
+        ("style", NameId::SUBFAMILY),
+        ("version", NameId::VERSION),
+        ("copyright", NameId::COPYRIGHT),
+        ("designer", NameId::DESIGNER),
+        ("license", NameId::LICENSE),
+        ("license url", NameId::LICENSE_URL),
+    ] {
+        if let Some(text) = face.name(id) {
+            let first_line = text.lines().next().unwrap_or_default();
+            writeln!(out, "  {label:<14} {first_line}")?;
+        }
+    }
+    Ok(())
+}
+
+fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+    let metrics = face.metrics();
+    writeln!(out, "\nMetrics, in font units ({} per em)", metrics.units_per_em)?;
+    let mut row = |label: &str, value: String| writeln!(out, "  {label:<14} {value}");
+    row("ascender", metrics.ascender.to_string())?;
+    row("descender", metrics.descender.to_string())?;
+    row("line gap", metrics.line_gap.to_string())?;
+    for (label, height) in [("cap height", metrics.cap_height), ("x-height", metrics.x_height)] {
+        row(label, height.map_or_else(|| "not stated".to_owned(), |height| height.to_string()))?;
+    }
+    for (label, line) in [("underline", metrics.underline), ("strike-through", metrics.strikeout)] {
+        if let Some(line) = line {
+            row(label, format!("at {}, {} thick", line.position, line.thickness))?;
+        }
+    }
+    row("weight", metrics.weight.to_string())?;
+    row("width", format!("{} of 9", metrics.width))?;
+    row("slant", format!("{}°", metrics.italic_angle))?;
+    row("fixed pitch", if metrics.is_fixed_pitch { "yes" } else { "no" }.to_owned())?;
+    row("kerning", if face.has_kerning() { "yes" } else { "none" }.to_owned())?;
+    row("glyphs", face.glyph_count().to_string())?;
+    let bounds = metrics.bounds;
+    row(
+        "bounds",
+        format!("{} {} to {} {}", bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max),
+    )?;
+    Ok(())
+}
+
+fn tables(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+    let mut table = plain_table(&["table", "offset", "bytes"], &["offset", "bytes"]);
+    for record in face.tables() {
+        table.add_row([
+            record.tag.to_string(),
+            record.offset.to_string(),
+            record.length.to_string(),
+        ]);
+    }
+    writeln!(out, "\nTables\n{}", table.trim_fmt())?;
+    Ok(())
+}
+
+/// How many characters of each Unicode block the face has.
+fn repertoire(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+    let mut blocks: Vec<(Option<UnicodeBlock>, usize)> = Vec::new();
+    let mut total = 0;
+    for (character, _) in face.characters() {
+        total += 1;
+        let block = find_unicode_block(character);
+        match blocks.last_mut() {
+            Some((last, count)) if *last == block => *count += 1,
+            _ => blocks.push((block, 1)),
+        }
+    }
+    let mut table = plain_table(&["block", "from", "has", "of"], &["has", "of"]);
+    for (block, count) in blocks {
+        let (name, from, of) = match block {
+            Some(block) => (
+                block.name(),
+                format!("U+{:04X}", block.start()),
+                (block.end() - block.start() + 1).to_string(),
+            ),
+            None => ("no block", String::new(), String::new()),
+        };
+        table.add_row([name.to_owned(), from, count.to_string(), of]);
+    }
+    writeln!(out, "\nCharacters: {total}, by Unicode block\n{}", table.trim_fmt())?;
+    Ok(())
+}
+
+fn notes(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+    if face.notes().is_empty() {
+        return Ok(());
+    }
+    writeln!(out, "\nNot supported in this font")?;
+    for note in face.notes() {
+        writeln!(out, "  {:<6} {}", note.table, note.text)?;
+    }
+    Ok(())
+}

@@ -1,0 +1,175 @@
+//! `kerno measure`.
+
+use std::io::Write;
+
+use kerno::{FontError, Rect, TextLayout};
+use serde::Serialize;
+
+use super::plain_table;
+use crate::args::MeasureArgs;
+use crate::error::{CliError, in_font};
+
+/// Prints where every glyph of a text stands.
+pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let layout = args.text.layout(kerno::Color::WHITE)?;
+    let report = Report::of(&layout).map_err(in_font(&args.text.font))?;
+    if args.json {
+        serde_json::to_writer_pretty(&mut *out, &report).map_err(std::io::Error::from)?;
+        writeln!(out)?;
+        return Ok(());
+    }
+    report.print(&layout, out)
+}
+
+/// All measures of a text, in design pixels from the block's top left corner,
+/// y down.
+#[derive(Serialize)]
+struct Report {
+    text: String,
+    face: String,
+    size: f32,
+    units_per_em: u16,
+    width: f32,
+    height: f32,
+    ink: Option<Box>,
+    lines: Vec<Line>,
+    glyphs: Vec<Glyph>,
+    /// Byte positions of clusters shown as `.notdef`.
+    missing: Vec<u32>,
+}
+
+#[derive(Serialize)]
+struct Box {
+    x: f32,
+    y: f32,
+    width: f32,
+    height: f32,
+}
+
+#[derive(Serialize)]
+struct Line {
+    start: u32,
+    end: u32,
+    x: f32,
+    top: f32,
+    baseline: f32,
+    width: f32,
+    height: f32,
+}
+
+#[derive(Serialize)]
+struct Glyph {
+    id: u16,
+    /// Where the cluster's bytes start in the text.
+    cluster: u32,
+    x: f32,
+    y: f32,
+    advance: f32,
+    /// What kerning adds before the next glyph.
+    kerning: f32,
+    ink: Option<Box>,
+}
+
+impl From<Rect> for Box {
+    fn from(rect: Rect) -> Self {
+        Self {
+            x: rect.x,
+            y: rect.y,
+            width: rect.width,
+            height: rect.height,
+        }
+    }
+}
+
+impl Report {
+    fn of(layout: &TextLayout) -> Result<Self, FontError> {
+        let style = layout.style(0);
+        let clusters = layout.clusters();
+        let lines = layout.lines().iter().map(|line| {
+            let text = &clusters[line.clusters.clone()];
+            let end_of_text = layout.text().len() as u32;
+            Line {
+                start: text.first().map_or(end_of_text, |cluster| cluster.start),
+                end: text.last().map_or(end_of_text, |cluster| cluster.end),
+                x: line.x,
+                top: line.top,
+                baseline: line.baseline,
+                width: line.width,
+                height: line.height,
+            }
+        });
+        let glyphs = layout.glyphs().iter().map(|glyph| {
+            Ok(Glyph {
+                id: glyph.glyph.0,
+                cluster: clusters[glyph.cluster as usize].start,
+                x: glyph.x,
+                y: glyph.y,
+                advance: glyph.advance,
+                kerning: glyph.kerning,
+                ink: layout.glyph_ink(glyph)?.map(Box::from),
+            })
+        });
+        let ink = layout.ink();
+        Ok(Self {
+            text: layout.text().to_owned(),
+            face: style.face.full_name(),
+            size: style.size,
+            units_per_em: style.face.metrics().units_per_em,
+            width: layout.size().width,
+            height: layout.size().height,
+            ink: (!ink.is_empty()).then(|| ink.into()),
+            lines: lines.collect(),
+            glyphs: glyphs.collect::<Result<_, FontError>>()?,
+            missing: layout.missing().to_vec(),
+        })
+    }
+
+    fn print(&self, layout: &TextLayout, out: &mut dyn Write) -> Result<(), CliError> {
+        let lines = match self.lines.len() {
+            1 => "1 line".to_owned(),
+            count => format!("{count} lines"),
+        };
+        writeln!(out, "{} at {} px, {lines}", self.face, self.size)?;
+        writeln!(out, "  block  {:.3} × {:.3}", self.width, self.height)?;
+        match &self.ink {
+            Some(ink) => writeln!(
+                out,
+                "  ink    {:.3} × {:.3} at {:.3}, {:.3}",
+                ink.width, ink.height, ink.x, ink.y
+            )?,
+            None => writeln!(out, "  ink    none")?,
+        }
+        let number = |value: f32| format!("{value:.3}");
+        let columns = ["line", "x", "top", "baseline", "width", "height"];
+        let mut table = plain_table(&columns, &columns);
+        for (index, line) in self.lines.iter().enumerate() {
+            let mut row = vec![(index + 1).to_string()];
+            row.extend([line.x, line.top, line.baseline, line.width, line.height].map(number));
+            table.add_row(row);
+        }
+        writeln!(out, "\n{}", table.trim_fmt())?;
+        let columns = ["text", "byte", "glyph", "x", "y", "advance", "kerning"];
+        let mut table = plain_table(&columns, &columns[1..]);
+        for (glyph, placed) in self.glyphs.iter().zip(layout.glyphs()) {
+            let cluster = layout.clusters()[placed.cluster as usize];
+            let text = &self.text[cluster.start as usize..cluster.end as usize];
+            let mut row = vec![
+                if text == " " { "space".to_owned() } else { text.to_owned() },
+                glyph.cluster.to_string(),
+                glyph.id.to_string(),
+            ];
+            row.extend([glyph.x, glyph.y, glyph.advance, glyph.kerning].map(number));
+            table.add_row(row);
+        }
+        writeln!(out, "\n{}", table.trim_fmt())?;
+        if !self.missing.is_empty() {
+            let bytes: Vec<_> = self.missing.iter().map(u32::to_string).collect();
+            writeln!(
+                out,
+                "\nThe face has no glyph for the text at byte {}; .notdef is shown.",
+                bytes.join(", ")
+            )?;
+        }
+        Ok(())
+    }
+}

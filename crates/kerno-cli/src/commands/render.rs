@@ -1,0 +1,50 @@
+//! `kerno render`.
+
+use std::io::Write;
+
+use kerno::{
+    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, FrameBuilder, Mapping, Point, TextLayout,
+};
+
+use crate::args::RenderArgs;
+use crate::error::{CliError, in_font};
+use crate::output::write_png;
+
+/// The longest side of a rendered picture, in pixels.
+const LARGEST: f32 = 8192.0;
+
+/// Renders a text to a PNG that is as large as its block and the padding.
+pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let layout = args.text.layout(args.color)?;
+    let size = picture_size(&layout, args)?;
+    let mut atlas = Atlas::new(AtlasOptions {
+        page_side: 4096,
+        ..AtlasOptions::default()
+    })?;
+    let mut frame = FrameBuilder::new(Mapping::uniform(args.scale));
+    let corner = Point::new(args.padding, args.padding);
+    frame
+        .text(&mut atlas, &layout, corner, Anchor::TOP_LEFT)
+        .map_err(in_font(&args.text.font))?;
+    let mut canvas = Canvas::new(size);
+    canvas.clear(args.background);
+    canvas.draw(frame.finish(), &atlas);
+    write_png(&args.output, &canvas.to_image())?;
+    let (width, height) = (size.width, size.height);
+    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    if !layout.missing().is_empty() {
+        let count = layout.missing().len();
+        writeln!(out, "{count} characters are not in the face; .notdef is shown for each.")?;
+    }
+    Ok(())
+}
+
+/// The block with its padding, in whole device pixels.
+fn picture_size(layout: &TextLayout, args: &RenderArgs) -> Result<DeviceSize, CliError> {
+    let side = |length: f32| ((length + args.padding * 2.0) * args.scale).ceil().max(1.0);
+    let (width, height) = (side(layout.size().width), side(layout.size().height));
+    if width > LARGEST || height > LARGEST {
+        return Err(CliError::PictureTooLarge(width, height));
+    }
+    Ok(DeviceSize::new(width as u32, height as u32))
+}

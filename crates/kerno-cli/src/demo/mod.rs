@@ -1,0 +1,7 @@
+//! The demo world: the Lamplight Ferry, and the HUD over its lake.
+
+mod hud;
+mod scene;
+mod world;
+
+pub(crate) use world::World;

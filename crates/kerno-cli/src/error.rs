@@ -1,0 +1,94 @@
+//! What can go wrong, and how it is told.
+
+use std::error::Error;
+use std::io;
+use std::path::{Path, PathBuf};
+
+use kerno::{AtlasError, FontError, ImageError, PaceError, TextError, ViewportError};
+
+/// Why the command stopped.
+#[derive(Debug, thiserror::Error)]
+pub(crate) enum CliError {
+    /// An argument that is not UTF-8.
+    #[error("{0} is not valid UTF-8; pass it in UTF-8")]
+    NotUtf8(&'static str),
+    /// A picture that can't be that large.
+    #[error("the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding")]
+    PictureTooLarge(f32, f32),
+    /// The font could not be read; it names the file itself.
+    #[error(transparent)]
+    FontFile(FontError),
+    /// Something in a font.
+    #[error("the font “{}”", .0.display())]
+    InFont(PathBuf, #[source] Box<dyn Error>),
+    /// An output file.
+    #[error("cannot write “{}”", .0.display())]
+    Write(PathBuf, #[source] io::Error),
+    /// An output folder that isn't there.
+    #[error("cannot write “{}”: the folder “{}” does not exist; create it first", .0.display(), .1.display())]
+    NoFolder(PathBuf, PathBuf),
+    /// A sprite of the demo.
+    #[error("the demo's sprite “{0}”")]
+    Sprite(&'static str, #[source] ImageError),
+    /// Drawing.
+    #[error(transparent)]
+    Atlas(#[from] AtlasError),
+    /// Laying out.
+    #[error(transparent)]
+    Text(#[from] TextError),
+    /// Scaling.
+    #[error(transparent)]
+    Viewport(#[from] ViewportError),
+    /// Pacing.
+    #[error(transparent)]
+    Pace(#[from] PaceError),
+    /// Encoding.
+    #[error(transparent)]
+    Image(#[from] ImageError),
+    /// Opening a font of the demo.
+    #[error(transparent)]
+    Font(#[from] FontError),
+    /// Standard output.
+    #[error("cannot write to standard output")]
+    Output(#[from] io::Error),
+}
+
+impl CliError {
+    /// 2 where the command line is at fault, 1 where the input is.
+    pub(crate) fn exit_code(&self) -> u8 {
+        match self {
+            Self::NotUtf8(_) | Self::PictureTooLarge(..) => 2,
+            _ => 1,
+        }
+    }
+}
+
+/// Says in which font file something is wrong; one that can't be opened says
+/// so itself.
+pub(crate) fn in_font<E: Error + 'static>(path: &Path) -> impl FnOnce(E) -> CliError {
+    let path = path.to_owned();
+    move |error| {
+        let error: Box<dyn Error> = Box::new(error);
+        match error.downcast::<FontError>() {
+            Ok(error) if matches!(*error, FontError::Io { .. }) => CliError::FontFile(*error),
+            Ok(error) => CliError::InFont(path, error),
+            Err(error) => CliError::InFont(path, error),
+        }
+    }
+}
+
+/// An error and what caused it, in one line.
+pub(crate) fn with_causes(error: &dyn Error) -> String {
+    let mut text = error.to_string();
+    let mut cause = error.source();
+    while let Some(error) = cause {
+        let more = error.to_string();
+        // A transparent error repeats its cause.
+        if !text.ends_with(&more) {
+            text.push_str(": ");
+            text.push_str(&more);
+        }
+        cause = error.source();
+    }
+    text
+}

@@ -1,0 +1,53 @@
+//! Why something could not be put on a page, or found there.
+
+use crate::raster::RasterError;
+
+/// Why something could not be put on a page, or found there.
+#[derive(Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum AtlasError {
+    /// The glyph's picture could not be made.
+    #[error(transparent)]
+    Raster(#[from] RasterError),
+    /// A picture that no page can hold.
+    #[error(
+        "a picture of {width} × {height} texels does not fit a page of {page_side} × {page_side}; raise AtlasOptions::page_side or draw it smaller"
+    )]
+    TooLarge {
+        /// Width of the picture, in texels.
+        width: u32,
+        /// Height of the picture, in texels.
+        height: u32,
+        /// The side of a page, in texels.
+        page_side: u16,
+    },
+    /// Every page that the vertex format can number is full.
+    #[error("all 256 pages are full")]
+    Full,
+    /// A page side out of range.
+    #[error("a page side of {0} texels is out of range; it must be 16 to 4096")]
+    PageSide(u16),
+    /// A sprite's numbers are out of range.
+    #[error("sprite “{name}”: {what}")]
+    BadSprite {
+        /// The sprite's name.
+        name: String,
+        /// What is wrong.
+        what: &'static str,
+    },
+    /// Two sprites with one name.
+    #[error("there is a sprite “{0}” already; give the second one another name")]
+    DuplicateSprite(String),
+    /// A name that no sprite has.
+    #[error("there is no sprite “{name}”{}", did_you_mean(nearest.as_deref()))]
+    NoSuchSprite {
+        /// The name asked for.
+        name: String,
+        /// A sprite with nearly that name.
+        nearest: Option<String>,
+    },
+}
+
+fn did_you_mean(nearest: Option<&str>) -> String {
+    nearest.map_or_else(String::new, |name| format!("; did you mean “{name}”?"))
+}

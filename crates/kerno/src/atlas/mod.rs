@@ -1,0 +1,21 @@
+//! Glyph and sprite pictures on shared texture pages.
+//!
+//! What goes in: faces with glyph numbers, and sprite pictures. What comes out:
+//! a [`Slot`] for each: which page, which texels, and where the picture lies
+//! about its origin. Pages come in two kinds, masks of one byte a texel and
+//! colour of four, so a renderer binds two texture arrays and draws everything.
+
+mod error;
+mod image;
+mod pages;
+mod skyline;
+mod sprite;
+mod store;
+
+pub use error::AtlasError;
+pub use image::{Image, ImageError};
+pub use pages::{Page, PageKind, Slot, TexelRect};
+pub use skyline::Skyline;
+pub use sprite::{Sampling, SpriteId, SpriteOptions};
+pub use store::{Atlas, AtlasOptions, AtlasUse, GlyphSpec};
+pub(crate) use sprite::SpritePicture;

@@ -1,0 +1,271 @@
+//! The store of pictures: each is made once and kept on a page.
+
+use rustc_hash::FxHashMap;
+
+use super::pages::Pages;
+use super::sprite::Sprite;
+use super::{AtlasError, Image, Page, PageKind, Slot, SpriteId, SpriteOptions, SpritePicture};
+use crate::base::{Edges, Size, nearest};
+use crate::font::{Face, GlyphId};
+use crate::raster::{GlyphShape, Rasterizer};
+
+/// How an [`Atlas`] lays out its pages.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct AtlasOptions {
+    /// Width and height of every page, in texels, 16 to 4096. Default 1024.
+    pub page_side: u16,
+    /// Free texels around every picture, so that filtering never meets a
+    /// neighbour. Default 1.
+    pub padding: u16,
+}
+
+impl Default for AtlasOptions {
+    fn default() -> Self {
+        Self {
+            page_side: 1024,
+            padding: 1,
+        }
+    }
+}
+
+/// Which picture of a glyph is wanted.
+#[derive(Clone, Copy, Debug)]
+pub struct GlyphSpec<'a> {
+    /// The face.
+    pub face: &'a Face,
+    /// The glyph.
+    pub glyph: GlyphId,
+    /// Device pixels in the side of the em square.
+    pub size: f32,
+    /// How far right of a whole pixel the pen stands, in steps of
+    /// 1 / [`Atlas::STEPS`] device pixel.
+    pub step: u8,
+    /// Smooth or hard edges.
+    pub edges: Edges,
+}
+
+/// What tells one glyph picture from another.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+struct GlyphKey {
+    face: u32,
+    size: u32,
+    glyph: u16,
+    step: u8,
+    edges: Edges,
+}
+
+/// What an atlas holds, for reports.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct AtlasUse {
+    /// Glyph pictures with ink.
+    pub glyphs: usize,
+    /// Sprites, each counted once however many sizes it is kept in.
+    pub sprites: usize,
+    /// Mask pages.
+    pub mask_pages: usize,
+    /// Colour pages.
+    pub color_pages: usize,
+    /// Bytes of all pages together.
+    pub texture_bytes: usize,
+    /// How often the picture for a missing character (`.notdef`) was asked for.
+    pub missing: u64,
+}
+
+/// Glyphs and sprites on shared pages. Pictures are made when first asked for,
+/// at the size they have on the window, and kept.
+#[derive(Debug)]
+pub struct Atlas {
+    masks: Pages,
+    colors: Pages,
+    rasterizer: Rasterizer,
+    /// Keeping the handles keeps the key of a face from being taken by another.
+    faces: Vec<Face>,
+    glyphs: FxHashMap<GlyphKey, Option<Slot>>,
+    sprites: Vec<Sprite>,
+    names: FxHashMap<String, SpriteId>,
+    pictures: FxHashMap<(SpriteId, u32, u32), SpritePicture>,
+    missing: u64,
+}
+
+impl Default for Atlas {
+    fn default() -> Self {
+        Self::of(AtlasOptions::default())
+    }
+}
+
+impl Atlas {
+    /// How many steps of a pixel a smooth glyph is kept in.
+    pub const STEPS: u8 = 4;
+
+    /// An empty atlas.
+    ///
+    /// # Errors
+    /// [`AtlasError::PageSide`] for a page side out of range.
+    pub fn new(options: AtlasOptions) -> Result<Self, AtlasError> {
+        if !(16..=4096).contains(&options.page_side) {
+            return Err(AtlasError::PageSide(options.page_side));
+        }
+        Ok(Self::of(options))
+    }
+
+    fn of(AtlasOptions { page_side, padding }: AtlasOptions) -> Self {
+        Self {
+            masks: Pages::new(PageKind::Mask, page_side, padding),
+            colors: Pages::new(PageKind::Color, page_side, padding),
+            rasterizer: Rasterizer::new(),
+            faces: Vec::new(),
+            glyphs: FxHashMap::default(),
+            sprites: Vec::new(),
+            names: FxHashMap::default(),
+            pictures: FxHashMap::default(),
+            missing: 0,
+        }
+    }
+
+    /// The place of a glyph's picture, which is made now if it is new; `None`
+    /// for a glyph without ink.
+    ///
+    /// # Errors
+    /// [`AtlasError::Raster`] where the glyph is damaged or the size is none,
+    /// [`AtlasError::TooLarge`] and [`AtlasError::Full`] where no page has room.
+    pub fn glyph(&mut self, spec: &GlyphSpec<'_>) -> Result<Option<Slot>, AtlasError> {
+        self.missing += u64::from(spec.glyph == GlyphId::NOTDEF);
+        let key = GlyphKey {
+            face: self.face_key(spec.face),
+            size: spec.size.to_bits(),
+            glyph: spec.glyph.0,
+            step: spec.step,
+            edges: spec.edges,
+        };
+        if let Some(slot) = self.glyphs.get(&key) {
+            return Ok(*slot);
+        }
+        let shape = GlyphShape {
+            size: spec.size,
+            shift_x: f32::from(spec.step) / f32::from(Self::STEPS),
+            edges: spec.edges,
+        };
+        let picture = self.rasterizer.glyph(spec.face, spec.glyph, shape)?;
+        let slot = if picture.is_empty() {
+            None
+        } else {
+            let size = (picture.width, picture.height);
+            let (page, texels) = self.masks.store(size, &picture.texels, false)?;
+            Some(Slot {
+                kind: PageKind::Mask,
+                page,
+                texels,
+                left: picture.left,
+                top: picture.top,
+            })
+        };
+        self.glyphs.insert(key, slot);
+        Ok(slot)
+    }
+
+    fn face_key(&mut self, face: &Face) -> u32 {
+        let known = self.faces.iter().position(|known| known.is_same(face));
+        let index = known.unwrap_or_else(|| {
+            self.faces.push(face.clone());
+            self.faces.len() - 1
+        });
+        index as u32
+    }
+
+    /// Takes in a sprite under a name.
+    ///
+    /// # Errors
+    /// [`AtlasError::DuplicateSprite`] where the name is taken,
+    /// [`AtlasError::BadSprite`] where its numbers are out of range.
+    pub fn add_sprite(
+        &mut self,
+        name: &str,
+        image: &Image,
+        options: SpriteOptions,
+    ) -> Result<SpriteId, AtlasError> {
+        if self.names.contains_key(name) {
+            return Err(AtlasError::DuplicateSprite(name.to_owned()));
+        }
+        let id = SpriteId(self.sprites.len() as u32);
+        self.sprites.push(Sprite::new(name, image, options)?);
+        self.names.insert(name.to_owned(), id);
+        Ok(id)
+    }
+
+    /// The sprite of a name.
+    ///
+    /// # Errors
+    /// [`AtlasError::NoSuchSprite`], with a name that is nearly the same.
+    pub fn sprite(&self, name: &str) -> Result<SpriteId, AtlasError> {
+        self.names.get(name).copied().ok_or_else(|| {
+            let known = self.sprites.iter().map(|sprite| sprite.name.as_str());
+            AtlasError::NoSuchSprite {
+                name: name.to_owned(),
+                nearest: nearest(name, known).map(str::to_owned),
+            }
+        })
+    }
+
+    /// A sprite's own size, in design pixels.
+    ///
+    /// # Panics
+    /// If the id is of another atlas that has more sprites.
+    pub fn sprite_size(&self, sprite: SpriteId) -> Size {
+        self.sprites[sprite.0 as usize].size()
+    }
+
+    /// The picture of a sprite at `scale` device pixels per design pixel, which
+    /// is made now if it is new.
+    pub(crate) fn sprite_picture(
+        &mut self,
+        id: SpriteId,
+        scale: f32,
+    ) -> Result<SpritePicture, AtlasError> {
+        let sprite = &self.sprites[id.0 as usize];
+        let (width, height, enlarged) = sprite.texels_at(scale);
+        if let Some(picture) = self.pictures.get(&(id, width, height)) {
+            return Ok(SpritePicture {
+                enlarged,
+                ..*picture
+            });
+        }
+        self.colors.check_size(width, height)?;
+        let bytes = sprite.resized(width, height);
+        let (page, texels) = self.colors.store((width, height), &bytes, true)?;
+        let picture = SpritePicture {
+            slot: Slot {
+                kind: PageKind::Color,
+                page,
+                texels,
+                left: 0,
+                top: 0,
+            },
+            borders: sprite.borders(width, height),
+            enlarged,
+        };
+        self.pictures.insert((id, width, height), picture);
+        Ok(picture)
+    }
+
+    /// The pages of one kind, in the order of [`Slot::page`].
+    pub fn pages(&self, kind: PageKind) -> &[Page] {
+        match kind {
+            PageKind::Mask => self.masks.as_slice(),
+            PageKind::Color => self.colors.as_slice(),
+        }
+    }
+
+    /// What the atlas holds.
+    pub fn usage(&self) -> AtlasUse {
+        let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
+        let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
+        AtlasUse {
+            glyphs: self.glyphs.values().flatten().count(),
+            sprites: self.sprites.len(),
+            mask_pages: masks.len(),
+            color_pages: colors.len(),
+            texture_bytes: bytes(masks) + bytes(colors),
+            missing: self.missing,
+        }
+    }
+}

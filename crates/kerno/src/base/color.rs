@@ -1,0 +1,87 @@
+//! Colours: 8-bit sRGB with straight alpha.
+
+use std::fmt;
+use std::str::FromStr;
+
+/// A colour in 8-bit sRGB with straight alpha (255 is opaque).
+///
+/// Parses any CSS colour:
+///
+/// ```
+/// use kerno::Color;
+/// let lamp: Color = "#ffcf70".parse()?;
+/// assert_eq!(lamp, Color::rgb(255, 207, 112));
+/// let fog: Color = "rgb(255 207 112 / 50%)".parse()?;
+/// assert_eq!(fog, lamp.with_alpha(128));
+/// assert_eq!("goldenrod".parse::<Color>()?.to_string(), "#daa520");
+/// # Ok::<(), kerno::ColorError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub struct Color {
+    /// Red, 0 to 255.
+    pub red: u8,
+    /// Green, 0 to 255.
+    pub green: u8,
+    /// Blue, 0 to 255.
+    pub blue: u8,
+    /// Opacity, 0 (clear) to 255 (opaque).
+    pub alpha: u8,
+}
+
+impl Color {
+    /// Opaque black.
+    pub const BLACK: Self = Self::rgb(0, 0, 0);
+    /// Opaque white.
+    pub const WHITE: Self = Self::rgb(255, 255, 255);
+    /// Nothing.
+    pub const CLEAR: Self = Self::rgba(0, 0, 0, 0);
+
+    /// An opaque colour.
+    pub const fn rgb(red: u8, green: u8, blue: u8) -> Self {
+        Self::rgba(red, green, blue, 255)
+    }
+
+    /// A colour with straight alpha.
+    pub const fn rgba(red: u8, green: u8, blue: u8, alpha: u8) -> Self {
+        Self {
+            red,
+            green,
+            blue,
+            alpha,
+        }
+    }
+
+    /// The same colour at another opacity.
+    pub const fn with_alpha(self, alpha: u8) -> Self {
+        Self { alpha, ..self }
+    }
+}
+
+impl fmt::Display for Color {
+    /// CSS hexadecimal notation, with alpha only where it is not opaque.
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "#{:02x}{:02x}{:02x}", self.red, self.green, self.blue)?;
+        if self.alpha != 255 {
+            write!(f, "{:02x}", self.alpha)?;
+        }
+        Ok(())
+    }
+}
+
+/// A text that is no CSS colour.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error(
+    "“{0}” is not a colour; write a CSS colour such as #ffcf70, goldenrod or “rgb(255 207 112 / 80%)”"
+)]
+pub struct ColorError(String);
+
+impl FromStr for Color {
+    type Err = ColorError;
+
+    /// Reads a CSS Color 4 value.
+    fn from_str(text: &str) -> Result<Self, ColorError> {
+        let parsed = csscolorparser::parse(text).map_err(|_| ColorError(text.to_owned()))?;
+        let [red, green, blue, alpha] = parsed.to_rgba8();
+        Ok(Self::rgba(red, green, blue, alpha))
+    }
+}

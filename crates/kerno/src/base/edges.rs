@@ -1,0 +1,12 @@
+//! How the border of a glyph meets the pixels.
+
+/// How the border of a glyph meets the pixels.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum Edges {
+    /// Anti-aliased: each pixel takes the exact share that the outline covers.
+    #[default]
+    Smooth,
+    /// For pixel faces: a pixel is on when its centre lies inside the outline.
+    /// Such text is drawn at a whole number of device pixels per design pixel.
+    Hard,
+}

@@ -1,0 +1,257 @@
+//! Lengths and places in design pixels: origin top left, y down.
+
+use std::ops::{Add, Neg, Sub};
+
+/// A place, in design pixels.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Point {
+    /// Rightwards from the left edge.
+    pub x: f32,
+    /// Downwards from the top edge.
+    pub y: f32,
+}
+
+impl Point {
+    /// The origin, top left.
+    pub const ORIGIN: Self = Self::new(0.0, 0.0);
+
+    /// A place at `x`, `y`.
+    pub const fn new(x: f32, y: f32) -> Self {
+        Self { x, y }
+    }
+}
+
+/// A way from one place to another, in design pixels.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Offset {
+    /// Rightwards.
+    pub x: f32,
+    /// Downwards.
+    pub y: f32,
+}
+
+impl Offset {
+    /// No way at all.
+    pub const ZERO: Self = Self::new(0.0, 0.0);
+
+    /// A way of `x` to the right and `y` down.
+    pub const fn new(x: f32, y: f32) -> Self {
+        Self { x, y }
+    }
+}
+
+impl Add<Offset> for Point {
+    type Output = Point;
+    fn add(self, by: Offset) -> Point {
+        Point::new(self.x + by.x, self.y + by.y)
+    }
+}
+
+impl Sub for Point {
+    type Output = Offset;
+    fn sub(self, from: Point) -> Offset {
+        Offset::new(self.x - from.x, self.y - from.y)
+    }
+}
+
+impl Neg for Offset {
+    type Output = Offset;
+    fn neg(self) -> Offset {
+        Offset::new(-self.x, -self.y)
+    }
+}
+
+/// A width and a height, in design pixels.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Size {
+    /// Left to right.
+    pub width: f32,
+    /// Top to bottom.
+    pub height: f32,
+}
+
+impl Size {
+    /// A size of `width` by `height`.
+    pub const fn new(width: f32, height: f32) -> Self {
+        Self { width, height }
+    }
+}
+
+/// A half-open rectangle in design pixels: it holds its left and top edges,
+/// not its right and bottom ones.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Rect {
+    /// Left edge.
+    pub x: f32,
+    /// Top edge.
+    pub y: f32,
+    /// Left to right.
+    pub width: f32,
+    /// Top to bottom.
+    pub height: f32,
+}
+
+impl Rect {
+    /// A rectangle by its top left corner and its size.
+    pub const fn new(x: f32, y: f32, width: f32, height: f32) -> Self {
+        Self { x, y, width, height }
+    }
+
+    /// The rectangle of `size` that has its `anchor` on `point`.
+    ///
+    /// ```
+    /// use kerno::{Anchor, Point, Rect, Size};
+    /// let r = Rect::hung(Point::new(100.0, 10.0), Anchor::TOP_RIGHT, Size::new(30.0, 20.0));
+    /// assert_eq!(r, Rect::new(70.0, 10.0, 30.0, 20.0));
+    /// ```
+    pub fn hung(point: Point, anchor: Anchor, size: Size) -> Self {
+        Self::new(
+            point.x - anchor.x * size.width,
+            point.y - anchor.y * size.height,
+            size.width,
+            size.height,
+        )
+    }
+
+    /// Right edge.
+    pub fn right(self) -> f32 {
+        self.x + self.width
+    }
+
+    /// Bottom edge.
+    pub fn bottom(self) -> f32 {
+        self.y + self.height
+    }
+
+    /// Width and height.
+    pub fn size(self) -> Size {
+        Size::new(self.width, self.height)
+    }
+
+    /// The place of `anchor` in this rectangle.
+    pub fn point(self, anchor: Anchor) -> Point {
+        Point::new(
+            self.x + anchor.x * self.width,
+            self.y + anchor.y * self.height,
+        )
+    }
+
+    /// This rectangle without its border; a border wider than the rectangle
+    /// leaves an empty one in its middle.
+    pub fn inset(self, by: Insets) -> Self {
+        let (x, width) = shrink(self.x, self.width, by.left, by.right);
+        let (y, height) = shrink(self.y, self.height, by.top, by.bottom);
+        Self::new(x, y, width, height)
+    }
+
+    /// This rectangle moved by `by`.
+    pub fn moved(self, by: Offset) -> Self {
+        Self::new(self.x + by.x, self.y + by.y, self.width, self.height)
+    }
+
+    /// The smallest rectangle around both; an empty one counts for nothing.
+    pub fn union(self, other: Self) -> Self {
+        if self.is_empty() {
+            return other;
+        }
+        if other.is_empty() {
+            return self;
+        }
+        let (x, y) = (self.x.min(other.x), self.y.min(other.y));
+        Self::new(
+            x,
+            y,
+            self.right().max(other.right()) - x,
+            self.bottom().max(other.bottom()) - y,
+        )
+    }
+
+    /// Whether the two share any area.
+    pub fn overlaps(self, other: Self) -> bool {
+        self.x < other.right()
+            && other.x < self.right()
+            && self.y < other.bottom()
+            && other.y < self.bottom()
+    }
+
+    /// Whether it has no area.
+    pub fn is_empty(self) -> bool {
+        self.width <= 0.0 || self.height <= 0.0
+    }
+}
+
+/// One axis of [`Rect::inset`]: start and length after both ends moved in.
+fn shrink(start: f32, length: f32, before: f32, after: f32) -> (f32, f32) {
+    let left = length - before - after;
+    if left >= 0.0 {
+        (start + before, left)
+    } else {
+        (start + length * before / (before + after), 0.0)
+    }
+}
+
+/// Four border widths, in design pixels unless the taker says otherwise.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Insets {
+    /// Width of the top border.
+    pub top: f32,
+    /// Width of the right border.
+    pub right: f32,
+    /// Width of the bottom border.
+    pub bottom: f32,
+    /// Width of the left border.
+    pub left: f32,
+}
+
+impl Insets {
+    /// The same width on every side.
+    pub const fn all(width: f32) -> Self {
+        Self::sides(width, width)
+    }
+
+    /// `vertical` above and below, `horizontal` left and right.
+    pub const fn sides(vertical: f32, horizontal: f32) -> Self {
+        Self {
+            top: vertical,
+            right: horizontal,
+            bottom: vertical,
+            left: horizontal,
+        }
+    }
+}
+
+/// A place in a box as fractions of its width and height: 0,0 is the top left
+/// corner, 1,1 the bottom right one. Nine have names; any other pair will do.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Anchor {
+    /// Fraction of the width, from the left.
+    pub x: f32,
+    /// Fraction of the height, from the top.
+    pub y: f32,
+}
+
+impl Anchor {
+    /// Top left corner.
+    pub const TOP_LEFT: Self = Self::new(0.0, 0.0);
+    /// Middle of the top edge.
+    pub const TOP: Self = Self::new(0.5, 0.0);
+    /// Top right corner.
+    pub const TOP_RIGHT: Self = Self::new(1.0, 0.0);
+    /// Middle of the left edge.
+    pub const LEFT: Self = Self::new(0.0, 0.5);
+    /// The middle.
+    pub const CENTER: Self = Self::new(0.5, 0.5);
+    /// Middle of the right edge.
+    pub const RIGHT: Self = Self::new(1.0, 0.5);
+    /// Bottom left corner.
+    pub const BOTTOM_LEFT: Self = Self::new(0.0, 1.0);
+    /// Middle of the bottom edge.
+    pub const BOTTOM: Self = Self::new(0.5, 1.0);
+    /// Bottom right corner.
+    pub const BOTTOM_RIGHT: Self = Self::new(1.0, 1.0);
+
+    /// The place at `x` of the width and `y` of the height.
+    pub const fn new(x: f32, y: f32) -> Self {
+        Self { x, y }
+    }
+}

@@ -1,0 +1,30 @@
+//! Caps on what a file may make us do.
+
+/// Caps on what a file or a caller may make Kerno spend. Every reader takes
+/// one; the default suits games and refuses only what no real file needs.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Limits {
+    /// How deep a composite glyph may nest (OpenType `glyf`). Default 16.
+    pub composite_depth: u32,
+    /// How many components one glyph may have in all its levels. Default 1024.
+    pub composite_components: u32,
+    /// How many points one outline may have. Default 200,000.
+    pub outline_points: usize,
+    /// The longest side of one glyph's picture, in device pixels. Default 4096.
+    pub picture_side: u32,
+    /// The most pixels a decoded PNG may have. Default 64 Mi (8192 × 8192).
+    pub image_pixels: u64,
+}
+
+impl Default for Limits {
+    fn default() -> Self {
+        Self {
+            composite_depth: 16,
+            composite_components: 1024,
+            outline_points: 200_000,
+            picture_side: 4096,
+            image_pixels: 64 << 20,
+        }
+    }
+}

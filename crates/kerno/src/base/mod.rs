@@ -1,0 +1,19 @@
+//! The values every room speaks in: points and rectangles, colours, caps.
+//!
+//! Nothing here knows of fonts, pages or screens. Design pixels and device
+//! pixels have types of their own, and only a [`Mapping`] leads from one to
+//! the other.
+
+mod color;
+mod device;
+mod edges;
+mod geometry;
+mod limits;
+mod nearest;
+
+pub use color::{Color, ColorError};
+pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
+pub use edges::Edges;
+pub use geometry::{Anchor, Insets, Offset, Point, Rect, Size};
+pub use limits::Limits;
+pub(crate) use nearest::nearest;

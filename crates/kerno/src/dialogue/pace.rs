@@ -1,0 +1,58 @@
+//! How fast a typewriter text appears and where it rests.
+
+/// How fast a typewriter text appears and where it rests.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Pace {
+    /// Grapheme clusters a second; above 0. Default 30.
+    pub clusters_per_second: f32,
+    /// Rest after a comma, semicolon, colon or dash, in seconds, 0 or more.
+    /// Default 0.15.
+    pub comma_rest: f32,
+    /// Rest after the end of a sentence, in seconds, 0 or more. Default 0.4.
+    pub sentence_rest: f32,
+}
+
+impl Default for Pace {
+    fn default() -> Self {
+        Self {
+            clusters_per_second: 30.0,
+            comma_rest: 0.15,
+            sentence_rest: 0.4,
+        }
+    }
+}
+
+/// A pace whose numbers are out of range.
+#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
+#[error("{what} is {value}, it must be {expected}")]
+pub struct PaceError {
+    what: &'static str,
+    value: f32,
+    expected: &'static str,
+}
+
+impl Pace {
+    /// Refuses a pace that no timetable can be made from.
+    pub(super) fn check(&self) -> Result<(), PaceError> {
+        let refuse = |what, value, expected| {
+            Err(PaceError {
+                what,
+                value,
+                expected,
+            })
+        };
+        let speed = self.clusters_per_second;
+        if !(speed > 0.0 && speed.is_finite()) {
+            return refuse("clusters_per_second", speed, "above 0 and finite");
+        }
+        for (what, rest) in [
+            ("comma_rest", self.comma_rest),
+            ("sentence_rest", self.sentence_rest),
+        ] {
+            if !(rest >= 0.0 && rest.is_finite()) {
+                return refuse(what, rest, "0 or more seconds");
+            }
+        }
+        Ok(())
+    }
+}

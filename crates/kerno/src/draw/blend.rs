@@ -1,0 +1,37 @@
+//! Arithmetic of colours in 8 bits.
+
+use crate::base::Color;
+
+/// a · b / 255, rounded to nearest, for all a and b up to 255.
+pub(super) fn times(a: u8, b: u8) -> u8 {
+    let product = u32::from(a) * u32::from(b) + 128;
+    ((product + (product >> 8)) >> 8) as u8
+}
+
+/// A straight colour at an opacity of 0 to 1, with its channels multiplied by
+/// its alpha.
+pub(super) fn premultiplied(color: Color, opacity: f32) -> [u8; 4] {
+    let alpha = (f32::from(color.alpha) * opacity + 0.5) as u8;
+    [
+        times(color.red, alpha),
+        times(color.green, alpha),
+        times(color.blue, alpha),
+        alpha,
+    ]
+}
+
+/// Porter–Duff “over”, both premultiplied.
+pub(super) fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
+    let rest = 255 - above[3];
+    std::array::from_fn(|channel| above[channel].saturating_add(times(below[channel], rest)))
+}
+
+/// A premultiplied colour back to straight alpha.
+pub(super) fn straight([red, green, blue, alpha]: [u8; 4]) -> [u8; 4] {
+    if alpha == 0 {
+        return [0; 4];
+    }
+    let whole = u32::from(alpha);
+    let divide = |channel: u8| ((u32::from(channel) * 255 + whole / 2) / whole).min(255) as u8;
+    [divide(red), divide(green), divide(blue), alpha]
+}

@@ -1,0 +1,281 @@
+//! Gathers a frame: texts, sprites, panels and plain rectangles.
+
+use super::vertex::{self, Shade, Vertex};
+use super::{Batch, Frame, panel};
+use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId};
+use crate::base::{Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size};
+use crate::text::{PlacedGlyph, TextLayout};
+
+/// Gathers a frame. Keep one and [`restart`](FrameBuilder::restart) it for
+/// every frame: it keeps its memory, so a warm frame allocates nothing.
+///
+/// Things are drawn in the order in which they come, those of a higher
+/// [`layer`](FrameBuilder::layer) above those of a lower one.
+#[derive(Clone, Debug)]
+pub struct FrameBuilder {
+    mapping: Mapping,
+    vertices: Vec<Vertex>,
+    /// For every quad its layer and number; the number keeps equals in order.
+    order: Vec<(i32, u32)>,
+    indices: Vec<u32>,
+    batches: Vec<Batch>,
+}
+
+impl FrameBuilder {
+    /// An empty frame for a way from design pixels to device pixels.
+    pub fn new(mapping: Mapping) -> Self {
+        Self {
+            mapping,
+            vertices: Vec::new(),
+            order: Vec::new(),
+            indices: Vec::new(),
+            batches: Vec::new(),
+        }
+    }
+
+    /// Takes everything away but the memory.
+    pub fn restart(&mut self, mapping: Mapping) {
+        self.mapping = mapping;
+        self.vertices.clear();
+        self.order.clear();
+    }
+
+    /// A layer to draw on: higher `z` lies above lower, whatever was called
+    /// first. The plain methods of the builder draw on layer 0.
+    pub fn layer(&mut self, z: i32) -> Layer<'_> {
+        Layer {
+            frame: self,
+            z,
+            opacity: 1.0,
+        }
+    }
+
+    /// [`Layer::text`] on layer 0.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn text(
+        &mut self,
+        atlas: &mut Atlas,
+        layout: &TextLayout,
+        at: Point,
+        anchor: Anchor,
+    ) -> Result<(), AtlasError> {
+        self.layer(0).text(atlas, layout, at, anchor)
+    }
+
+    /// Puts the quads in painter's order.
+    pub fn finish(&mut self) -> Frame<'_> {
+        self.order.sort_unstable();
+        self.indices.clear();
+        for (_, quad) in &self.order {
+            let first = quad * 4;
+            let corners = [0, 1, 2, 0, 2, 3];
+            self.indices.extend(corners.map(|corner| first + corner));
+        }
+        self.batches.clear();
+        if !self.indices.is_empty() {
+            self.batches.push(Batch {
+                indices: 0..self.indices.len() as u32,
+            });
+        }
+        Frame {
+            vertices: &self.vertices,
+            indices: &self.indices,
+            batches: &self.batches,
+        }
+    }
+
+    fn push(&mut self, z: i32, quad: [Vertex; 4]) {
+        self.order.push((z, (self.vertices.len() / 4) as u32));
+        self.vertices.extend(quad);
+    }
+}
+
+/// Draws on one layer of a frame, at one opacity. A value for the moment: what
+/// is set here ends with it.
+#[derive(Debug)]
+pub struct Layer<'a> {
+    frame: &'a mut FrameBuilder,
+    z: i32,
+    opacity: f32,
+}
+
+impl Layer<'_> {
+    /// The same layer at an opacity of 0 to 1 (CSS `opacity`, part by part).
+    #[must_use]
+    pub fn opacity(self, opacity: f32) -> Self {
+        Self {
+            opacity: opacity.clamp(0.0, 1.0),
+            ..self
+        }
+    }
+
+    /// Fills a rectangle, its edges on whole device pixels.
+    pub fn rect(&mut self, rect: Rect, color: Color) {
+        self.gradient(rect, [color; 4]);
+    }
+
+    /// Fills a rectangle with colours that run from corner to corner: top left,
+    /// top right, bottom right, bottom left.
+    pub fn gradient(&mut self, rect: Rect, colors: [Color; 4]) {
+        let at = self.frame.mapping.rect(rect).snapped();
+        if at.left < at.right && at.top < at.bottom {
+            self.quad(at, [0; 4], colors, Shade::SOLID);
+        }
+    }
+
+    /// Draws a text with its `anchor` on the place `at`: `Anchor::TOP_RIGHT`
+    /// hangs it by its top right corner, so it grows to the left.
+    ///
+    /// Letters are drawn at their size in device pixels, never stretched, with
+    /// baselines on whole pixels. A text all in [`Edges::Hard`] styles is drawn
+    /// at [`Mapping::whole_scale`], about the place it hangs from.
+    ///
+    /// # Errors
+    /// [`AtlasError`] where a glyph is damaged or finds no room on a page.
+    pub fn text(
+        &mut self,
+        atlas: &mut Atlas,
+        layout: &TextLayout,
+        at: Point,
+        anchor: Anchor,
+    ) -> Result<(), AtlasError> {
+        self.text_part(atlas, layout, at, anchor, usize::MAX)
+    }
+
+    /// As [`Layer::text`], of which only the first `visible` clusters show; the
+    /// rest keep their places.
+    ///
+    /// # Errors
+    /// As [`Layer::text`].
+    pub fn text_part(
+        &mut self,
+        atlas: &mut Atlas,
+        layout: &TextLayout,
+        at: Point,
+        anchor: Anchor,
+        visible: usize,
+    ) -> Result<(), AtlasError> {
+        let is_hard = layout.styles().iter().all(|style| style.edges == Edges::Hard);
+        let mapping = self.frame.mapping;
+        let scale = if is_hard { mapping.whole_scale() } else { mapping.scale() };
+        let corner = held_corner(mapping.point(at), anchor, layout.size(), scale);
+        let corner = if is_hard {
+            DevicePoint::new(corner.x.round(), corner.y.round())
+        } else {
+            corner
+        };
+        for glyph in layout.glyphs() {
+            if glyph.cluster as usize >= visible {
+                break;
+            }
+            self.glyph(atlas, layout, glyph, corner, scale)?;
+        }
+        Ok(())
+    }
+
+    fn glyph(
+        &mut self,
+        atlas: &mut Atlas,
+        layout: &TextLayout,
+        glyph: &PlacedGlyph,
+        corner: DevicePoint,
+        scale: f32,
+    ) -> Result<(), AtlasError> {
+        let style = layout.style(glyph.span);
+        let steps = match style.edges {
+            Edges::Smooth => f32::from(Atlas::STEPS),
+            Edges::Hard => 1.0,
+        };
+        // The pen on the nearest step of a pixel, the baseline on a whole one.
+        let pen = ((corner.x + glyph.x * scale) * steps).round();
+        let pixel = (pen / steps).floor();
+        let spec = GlyphSpec {
+            face: &style.face,
+            glyph: glyph.glyph,
+            size: style.size * scale,
+            step: (pen - pixel * steps) as u8,
+            edges: style.edges,
+        };
+        let Some(slot) = atlas.glyph(&spec)? else {
+            return Ok(());
+        };
+        let left = pixel + slot.left as f32;
+        let top = (corner.y + glyph.y * scale).round() + slot.top as f32;
+        let at = DeviceRect {
+            left,
+            top,
+            right: left + f32::from(slot.texels.width),
+            bottom: top + f32::from(slot.texels.height),
+        };
+        let shade = Shade::of_page(slot.kind, slot.page);
+        self.quad(at, vertex::units(slot.texels), [style.color; 4], shade);
+        Ok(())
+    }
+
+    /// Draws a sprite at its own size with its `anchor` on the place `at`.
+    ///
+    /// # Errors
+    /// [`AtlasError`] where it finds no room on a page.
+    pub fn sprite(
+        &mut self,
+        atlas: &mut Atlas,
+        sprite: SpriteId,
+        at: Point,
+        anchor: Anchor,
+    ) -> Result<(), AtlasError> {
+        let mapping = self.frame.mapping;
+        let picture = atlas.sprite_picture(sprite, mapping.scale())?;
+        let texels = picture.slot.texels;
+        let device = |texels: u16| (f32::from(texels) * picture.enlarged).round();
+        let (width, height) = (device(texels.width), device(texels.height));
+        let corner = held_corner(mapping.point(at), anchor, Size::new(width, height), 1.0);
+        let (left, top) = (corner.x.round(), corner.y.round());
+        let at = DeviceRect {
+            left,
+            top,
+            right: left + width,
+            bottom: top + height,
+        };
+        let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
+        self.quad(at, vertex::units(texels), [Color::WHITE; 4], shade);
+        Ok(())
+    }
+
+    /// Fills a rectangle with a nine-slice sprite: its corners keep their
+    /// shape. A sprite without [`slices`](crate::SpriteOptions::slices) is
+    /// stretched as a whole.
+    ///
+    /// # Errors
+    /// [`AtlasError`] where it finds no room on a page.
+    pub fn panel(
+        &mut self,
+        atlas: &mut Atlas,
+        sprite: SpriteId,
+        rect: Rect,
+    ) -> Result<(), AtlasError> {
+        let mapping = self.frame.mapping;
+        let picture = atlas.sprite_picture(sprite, mapping.scale())?;
+        let at = mapping.rect(rect).snapped();
+        let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
+        let (texels, borders) = (picture.slot.texels, picture.borders);
+        for (at, texels) in panel::nine_parts(at, texels, borders, picture.enlarged) {
+            self.quad(at, texels, [Color::WHITE; 4], shade);
+        }
+        Ok(())
+    }
+
+    fn quad(&mut self, at: DeviceRect, texels: [u16; 4], colors: [Color; 4], shade: Shade) {
+        let quad = vertex::quad(at, texels, colors, self.opacity, shade);
+        self.frame.push(self.z, quad);
+    }
+}
+
+/// The top left corner of a box that is held by its anchor.
+fn held_corner(at: DevicePoint, anchor: Anchor, size: Size, scale: f32) -> DevicePoint {
+    DevicePoint::new(
+        at.x - anchor.x * size.width * scale,
+        at.y - anchor.y * size.height * scale,
+    )
+}

@@ -1,0 +1,198 @@
+//! The CPU renderer.
+
+use super::blend::{over, premultiplied, straight, times};
+use super::{Frame, ShadeKind, TEXEL_UNITS, Vertex};
+use crate::atlas::{Atlas, Image, Page, PageKind};
+use crate::base::{Color, DeviceSize};
+
+/// Draws frames into memory: premultiplied sRGB, four bytes a pixel, row by
+/// row from the top.
+#[derive(Clone, Debug)]
+pub struct Canvas {
+    size: DeviceSize,
+    pixels: Vec<[u8; 4]>,
+}
+
+impl Canvas {
+    /// A clear canvas.
+    pub fn new(size: DeviceSize) -> Self {
+        Self {
+            size,
+            pixels: vec![[0; 4]; size.width as usize * size.height as usize],
+        }
+    }
+
+    /// Its size in pixels.
+    pub fn size(&self) -> DeviceSize {
+        self.size
+    }
+
+    /// Fills all of it with one colour.
+    pub fn clear(&mut self, color: Color) {
+        self.pixels.fill(premultiplied(color, 1.0));
+    }
+
+    /// Every pixel, premultiplied.
+    pub fn pixels(&self) -> &[[u8; 4]] {
+        &self.pixels
+    }
+
+    /// Draws a frame above what is there. `atlas` is the one that the frame was
+    /// gathered with.
+    ///
+    /// A pixel is drawn where its centre lies in a quad; textures are sampled
+    /// there with linear filtering, as a GPU does.
+    pub fn draw(&mut self, frame: Frame<'_>, atlas: &Atlas) {
+        for quad in frame.indices.as_chunks::<6>().0 {
+            let corner = |index: usize| frame.vertices[quad[index] as usize];
+            self.quad([corner(0), corner(1), corner(2), corner(5)], atlas);
+        }
+    }
+
+    fn quad(&mut self, corners: [Vertex; 4], atlas: &Atlas) {
+        let [first, _, last, _] = corners;
+        let across = Span::new(first.position[0], last.position[0], first.texel[0], last.texel[0]);
+        let down = Span::new(first.position[1], last.position[1], first.texel[1], last.texel[1]);
+        let colors = Gradient::new(&corners);
+        let shade = first.shade;
+        let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
+        if shade.kind == ShadeKind::Mask as u8 {
+            let Some(page) = page(PageKind::Mask) else { return };
+            self.fill(across, down, |x, y| {
+                let [coverage] = sample(page, x.texel, y.texel);
+                colors.at(x.share, y.share).map(|channel| times(channel, coverage))
+            });
+        } else if shade.kind == ShadeKind::Color as u8 {
+            let Some(page) = page(PageKind::Color) else { return };
+            self.fill(across, down, |x, y| {
+                let texel: [u8; 4] = sample(page, x.texel, y.texel);
+                let color = colors.at(x.share, y.share);
+                std::array::from_fn(|channel| times(texel[channel], color[channel]))
+            });
+        } else {
+            self.fill(across, down, |x, y| colors.at(x.share, y.share));
+        }
+    }
+
+    fn fill(&mut self, across: Span, down: Span, color: impl Fn(Sample, Sample) -> [u8; 4]) {
+        let (width, height) = (self.size.width as usize, self.size.height as usize);
+        let columns = across.pixels(width);
+        for y in down.pixels(height) {
+            let row = &mut self.pixels[y * width..][..width];
+            let y = down.sample(y);
+            for (x, pixel) in columns.clone().zip(&mut row[columns.clone()]) {
+                let above = color(across.sample(x), y);
+                *pixel = over(above, *pixel);
+            }
+        }
+    }
+
+    /// What has been drawn, with straight alpha.
+    pub fn to_image(&self) -> Image {
+        let pixels = self.pixels.iter().copied().flat_map(straight).collect();
+        Image::of_size(self.size, pixels)
+    }
+}
+
+/// One axis of a quad.
+#[derive(Clone, Copy)]
+struct Span {
+    from: f32,
+    to: f32,
+    /// In texels.
+    first: f32,
+    texels_per_pixel: f32,
+}
+
+/// Where a pixel's centre lies along one axis of a quad.
+#[derive(Clone, Copy)]
+struct Sample {
+    /// In texels of the page.
+    texel: f32,
+    /// 0 at the quad's start, 1 at its end.
+    share: f32,
+}
+
+impl Span {
+    fn new(from: f32, to: f32, first: u16, last: u16) -> Self {
+        let texels = |units: u16| f32::from(units) / f32::from(TEXEL_UNITS);
+        Self {
+            from,
+            to,
+            first: texels(first),
+            texels_per_pixel: (texels(last) - texels(first)) / (to - from),
+        }
+    }
+
+    /// The pixels whose centres lie in the span, within the canvas.
+    fn pixels(self, most: usize) -> std::ops::Range<usize> {
+        let edge = |at: f32| ((at - 0.5).ceil().max(0.0) as usize).min(most);
+        edge(self.from)..edge(self.to).max(edge(self.from))
+    }
+
+    fn sample(self, pixel: usize) -> Sample {
+        let way = pixel as f32 + 0.5 - self.from;
+        Sample {
+            texel: self.first + way * self.texels_per_pixel,
+            share: way / (self.to - self.from),
+        }
+    }
+}
+
+/// The colours of a quad's corners.
+struct Gradient {
+    corners: [[f32; 4]; 4],
+    /// Where all corners agree.
+    plain: Option<[u8; 4]>,
+}
+
+impl Gradient {
+    fn new(corners: &[Vertex; 4]) -> Self {
+        let first = corners[0].color;
+        Self {
+            corners: corners.map(|corner| corner.color.map(f32::from)),
+            plain: corners.iter().all(|corner| corner.color == first).then_some(first),
+        }
+    }
+
+    fn at(&self, x: f32, y: f32) -> [u8; 4] {
+        if let Some(color) = self.plain {
+            return color;
+        }
+        let [top_left, top_right, bottom_right, bottom_left] = self.corners;
+        std::array::from_fn(|channel| {
+            let mix = |from: f32, to: f32, share: f32| from + (to - from) * share;
+            let top = mix(top_left[channel], top_right[channel], x);
+            let bottom = mix(bottom_left[channel], bottom_right[channel], x);
+            (mix(top, bottom, y) + 0.5) as u8
+        })
+    }
+}
+
+/// A page's colour at a place, in texels, with linear filtering; beyond the
+/// page's border the border goes on.
+fn sample<const N: usize>(page: &Page, x: f32, y: f32) -> [u8; N] {
+    let side = usize::from(page.side());
+    let (texels, _) = page.texels().as_chunks::<N>();
+    let (x, y) = ((x - 0.5).max(0.0), (y - 0.5).max(0.0));
+    let (column, row) = ((x as usize).min(side - 1), (y as usize).min(side - 1));
+    let (share_x, share_y) = (x - column as f32, y - row as f32);
+    if share_x == 0.0 && share_y == 0.0 {
+        return texels[row * side + column];
+    }
+    let (right, below) = ((column + 1).min(side - 1), (row + 1).min(side - 1));
+    let texel = |row: usize, column: usize| texels[row * side + column];
+    let four = [
+        (texel(row, column), (1.0 - share_x) * (1.0 - share_y)),
+        (texel(row, right), share_x * (1.0 - share_y)),
+        (texel(below, column), (1.0 - share_x) * share_y),
+        (texel(below, right), share_x * share_y),
+    ];
+    std::array::from_fn(|channel| {
+        let sum: f32 = four
+            .iter()
+            .map(|(texel, weight)| f32::from(texel[channel]) * weight)
+            .sum();
+        (sum + 0.5) as u8
+    })
+}

@@ -1,0 +1,36 @@
+//! A frame, ready to draw.
+
+use std::ops::Range;
+
+use super::Vertex;
+
+/// Everything to draw, in painter's order. Plain data, borrowed from the
+/// [`FrameBuilder`](super::FrameBuilder) that made it.
+///
+/// Every quad is an axis-aligned rectangle of four vertices (top left, top
+/// right, bottom right, bottom left) and six indices, counter to no winding in
+/// particular: draw without culling, blend with “one, one minus source alpha”.
+#[derive(Clone, Copy, Debug)]
+pub struct Frame<'a> {
+    /// Corners of quads.
+    pub vertices: &'a [Vertex],
+    /// Two triangles a quad, farthest quad first.
+    pub indices: &'a [u32],
+    /// What goes into one draw call each; one, as long as both texture arrays
+    /// stay bound, and none for an empty frame.
+    pub batches: &'a [Batch],
+}
+
+impl Frame<'_> {
+    /// How many quads there are.
+    pub fn quad_count(&self) -> usize {
+        self.indices.len() / 6
+    }
+}
+
+/// A run of indices for one draw call.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Batch {
+    /// Which of [`Frame::indices`].
+    pub indices: Range<u32>,
+}

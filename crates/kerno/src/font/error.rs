@@ -1,0 +1,87 @@
+//! What can be wrong with a font, and where.
+
+use std::io;
+use std::path::PathBuf;
+
+use super::{GlyphId, Tag};
+
+/// Why a font could not be read: the file system's fault, the file's, or a cap
+/// of [`Limits`](crate::Limits).
+#[derive(Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum FontError {
+    /// The file could not be read from disk.
+    #[error("cannot read the font “{}”", path.display())]
+    Io {
+        /// The file.
+        path: PathBuf,
+        /// What the system said.
+        source: io::Error,
+    },
+    /// The bytes are no font at all.
+    #[error("not a font: {0}; expected a TrueType file (.ttf)")]
+    NotAFont(&'static str),
+    /// A font of a kind that this version does not read.
+    #[error("{0}; use the TrueType (.ttf) form of the font")]
+    UnsupportedFormat(&'static str),
+    /// The file lacks a table that every face needs.
+    #[error("the table '{0}' is missing; the font cannot be used without it")]
+    MissingTable(Tag),
+    /// A table is damaged.
+    #[error("table '{table}', byte {offset}: {fault}")]
+    Table {
+        /// The table.
+        table: Tag,
+        /// Where in the table, in bytes from its start.
+        offset: usize,
+        /// What is wrong there.
+        fault: TableFault,
+    },
+    /// A glyph number that the face does not have.
+    #[error("the face has {count} glyphs, there is no glyph {}", glyph.0)]
+    NoSuchGlyph {
+        /// The number asked for.
+        glyph: GlyphId,
+        /// How many glyphs there are.
+        count: u16,
+    },
+    /// The glyph needs more than [`Limits`](crate::Limits) allows.
+    #[error("glyph {} has more than {limit} {what}; raise Limits if the font is trusted", glyph.0)]
+    Limit {
+        /// The glyph.
+        glyph: GlyphId,
+        /// What there is too much of.
+        what: &'static str,
+        /// The cap in force.
+        limit: usize,
+    },
+}
+
+/// What is wrong at one place of a table.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+#[non_exhaustive]
+pub enum TableFault {
+    /// The table reaches past the end of the file.
+    #[error(
+        "the table should reach to byte {end} of the file, which has only {file}; the file is cut short or damaged"
+    )]
+    PastEnd {
+        /// Where the table should end.
+        end: u64,
+        /// How long the file is.
+        file: u64,
+    },
+    /// A value lies past the end of its table.
+    #[error("the table ends before the value that should be here")]
+    Truncated,
+    /// A field holds what the standard forbids.
+    #[error("{field} is {value}, {expected}")]
+    BadValue {
+        /// The field's name in the standard.
+        field: &'static str,
+        /// What it holds.
+        value: i64,
+        /// What it may hold.
+        expected: &'static str,
+    },
+}

@@ -1,0 +1,258 @@
+//! One font in one style.
+
+use std::borrow::Cow;
+use std::fmt;
+use std::path::Path;
+use std::sync::Arc;
+
+use super::tables::{
+    CharMap, Directory, GlyphLocations, GlyphMetrics, KernPairs, NameId, TableRecord, read_head,
+    read_metrics, read_name,
+};
+use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Tag};
+use crate::base::Limits;
+
+/// The number of a glyph in its face. Glyph 0 is `.notdef`, the picture for
+/// characters that the face lacks.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct GlyphId(pub u16);
+
+impl GlyphId {
+    /// The glyph shown for a character that the face lacks.
+    pub const NOTDEF: Self = Self(0);
+}
+
+/// One font in one style: metrics, character map, kerning, names, outlines.
+///
+/// A `Face` is a handle: cloning it is cheap and shares the bytes. Opening
+/// reads the table directory and the fixed-size headers, so it takes the same
+/// few hundred nanoseconds for a small font and for a large one.
+///
+/// ```no_run
+/// use kerno::{Face, Outline};
+/// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+/// let glyph = face.glyph('A').expect("a Latin face");
+/// println!("{} of {} units wide", face.advance(glyph), face.metrics().units_per_em);
+/// let mut outline = Outline::new();
+/// face.outline(glyph, &mut outline)?;
+/// # Ok::<(), kerno::FontError>(())
+/// ```
+#[derive(Clone)]
+pub struct Face(Arc<FaceData>);
+
+/// What opening a face has learned. Ranges and numbers only: the tables stay
+/// in `bytes` and are read when asked for.
+struct FaceData {
+    bytes: FontBytes,
+    limits: Limits,
+    directory: Directory,
+    metrics: Metrics,
+    glyph_metrics: GlyphMetrics,
+    locations: GlyphLocations,
+    char_map: Option<CharMap>,
+    kern: KernPairs,
+    notes: Vec<FaceNote>,
+}
+
+/// Something in a font that Kerno does not read or had to overlook, for
+/// [`Face::notes`].
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct FaceNote {
+    /// The table concerned.
+    pub table: Tag,
+    /// What is missing because of it, in a sentence.
+    pub text: Cow<'static, str>,
+}
+
+impl Face {
+    /// Opens a face from the bytes of a TrueType font.
+    ///
+    /// # Errors
+    /// [`FontError`] where the bytes are no TrueType font, a needed table is
+    /// missing or damaged, or a table reaches past the end.
+    pub fn from_bytes(bytes: impl Into<FontBytes>) -> Result<Self, FontError> {
+        Self::from_bytes_with(bytes, Limits::default())
+    }
+
+    /// As [`Face::from_bytes`], under other [`Limits`].
+    ///
+    /// # Errors
+    /// As [`Face::from_bytes`].
+    pub fn from_bytes_with(
+        bytes: impl Into<FontBytes>,
+        limits: Limits,
+    ) -> Result<Self, FontError> {
+        let bytes = bytes.into();
+        let directory = Directory::read(&bytes)?;
+        let head = read_head(&directory, &bytes)?;
+        let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
+        let locations =
+            GlyphLocations::read(&directory, &bytes, head.wide_locations, glyph_metrics.count())?;
+        let mut notes = directory.unread_tables(&bytes);
+        let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
+        let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
+        let metrics = read_metrics(&directory, &bytes, &head)?;
+        Ok(Self(Arc::new(FaceData {
+            bytes,
+            limits,
+            directory,
+            metrics,
+            glyph_metrics,
+            locations,
+            char_map,
+            kern,
+            notes,
+        })))
+    }
+
+    /// Reads a file and opens the face in it.
+    ///
+    /// # Errors
+    /// [`FontError::Io`] where the file can't be read, else as
+    /// [`Face::from_bytes`].
+    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, FontError> {
+        let path = path.as_ref();
+        let bytes = std::fs::read(path).map_err(|source| FontError::Io {
+            path: path.to_owned(),
+            source,
+        })?;
+        Self::from_bytes(bytes)
+    }
+
+    /// Measures of the whole face.
+    pub fn metrics(&self) -> &Metrics {
+        &self.0.metrics
+    }
+
+    /// How many glyphs the face has (`maxp`).
+    pub fn glyph_count(&self) -> u16 {
+        self.0.glyph_metrics.count()
+    }
+
+    /// The glyph for a character, or `None` where the face has none (`cmap`).
+    pub fn glyph(&self, character: char) -> Option<GlyphId> {
+        self.0.char_map.as_ref()?.glyph(&self.0.bytes, character)
+    }
+
+    /// Every character of the face with its glyph, in code point order.
+    pub fn characters(&self) -> impl Iterator<Item = (char, GlyphId)> + '_ {
+        self.0
+            .char_map
+            .iter()
+            .flat_map(|map| map.characters(&self.0.bytes))
+    }
+
+    /// How far the pen moves after the glyph, in font units (`hmtx`); 0 for a
+    /// glyph that the face doesn't have.
+    pub fn advance(&self, glyph: GlyphId) -> u16 {
+        self.0.glyph_metrics.advance(&self.0.bytes, glyph)
+    }
+
+    /// From the pen to the left edge of the glyph's ink, in font units
+    /// (`hmtx`).
+    pub fn left_side_bearing(&self, glyph: GlyphId) -> i16 {
+        self.0.glyph_metrics.left_side_bearing(&self.0.bytes, glyph)
+    }
+
+    /// How much closer (negative) or farther two neighbours stand than their
+    /// advances say, in font units (`kern` format 0).
+    pub fn kerning(&self, left: GlyphId, right: GlyphId) -> i32 {
+        self.0.kern.pair(&self.0.bytes, left, right)
+    }
+
+    /// Whether the face kerns at all.
+    pub fn has_kerning(&self) -> bool {
+        !self.0.kern.is_empty()
+    }
+
+    /// The box that the font states for a glyph (`glyf` header), moved so that
+    /// its left edge is the left side bearing; `None` for one without ink.
+    ///
+    /// # Errors
+    /// [`FontError::NoSuchGlyph`], or [`FontError::Table`] where `loca` or
+    /// `glyf` is damaged.
+    pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
+        let data = &*self.0;
+        let Some(stated) = data.locations.bounds(&data.bytes, glyph)? else {
+            return Ok(None);
+        };
+        let shift = self.left_side_bearing(glyph).wrapping_sub(stated.x_min);
+        Ok(Some(FontBounds {
+            x_min: stated.x_min.wrapping_add(shift),
+            x_max: stated.x_max.wrapping_add(shift),
+            ..stated
+        }))
+    }
+
+    /// Writes the outline of a glyph into `outline`, in font units, its xMin on
+    /// the left side bearing. A glyph without ink leaves it empty. Allocates
+    /// nothing once `outline` has grown to the size of the face's glyphs.
+    ///
+    /// # Errors
+    /// [`FontError::NoSuchGlyph`]; [`FontError::Table`] where the glyph's data
+    /// is damaged; [`FontError::Limit`] where a composite nests too deep (also
+    /// when it contains itself) or has too many parts or points.
+    pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
+        let data = &*self.0;
+        outline.clear();
+        let Some(x_min) =
+            data.locations
+                .load(&data.bytes, glyph, &data.limits, &mut outline.points)?
+        else {
+            return Ok(());
+        };
+        let shift = i32::from(self.left_side_bearing(glyph)) - i32::from(x_min);
+        outline.points.trace(shift as f32, &mut outline.segments);
+        Ok(())
+    }
+
+    /// A text of the `name` table, in English where the face has it.
+    pub fn name(&self, name: NameId) -> Option<String> {
+        read_name(&self.0.directory, &self.0.bytes, name)
+    }
+
+    /// “Family Style”, for messages; “unnamed face” where the font has no name.
+    pub fn full_name(&self) -> String {
+        self.name(NameId::FULL)
+            .or_else(|| self.name(NameId::FAMILY))
+            .unwrap_or_else(|| "unnamed face".to_owned())
+    }
+
+    /// The tables of the file, in the directory's order.
+    pub fn tables(&self) -> impl Iterator<Item = TableRecord> + '_ {
+        self.0.directory.records(&self.0.bytes)
+    }
+
+    /// What this version does not read or had to overlook in the font.
+    pub fn notes(&self) -> &[FaceNote] {
+        &self.0.notes
+    }
+
+    /// Caps that the face was opened under.
+    pub fn limits(&self) -> &Limits {
+        &self.0.limits
+    }
+
+    /// Whether both handles are of one face.
+    pub fn is_same(&self, other: &Self) -> bool {
+        Arc::ptr_eq(&self.0, &other.0)
+    }
+}
+
+impl fmt::Debug for Face {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(
+            f,
+            "Face({:?}, {} glyphs)",
+            self.full_name(),
+            self.glyph_count()
+        )
+    }
+}
+
+impl PartialEq for Face {
+    /// Two handles are equal when they are of one face.
+    fn eq(&self, other: &Self) -> bool {
+        self.is_same(other)
+    }
+}

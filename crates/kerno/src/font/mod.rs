@@ -1,0 +1,24 @@
+//! Font files: bytes → [`Face`].
+//!
+//! What goes in: the bytes of a TrueType font. What comes out: metrics,
+//! character map, kerning, names and outlines, all in font units (y up). The
+//! room knows nothing of pixels, pages or text.
+//!
+//! Opening a face reads the table directory and the fixed-size headers; every
+//! glyph, character and pair is read from the bytes when asked for.
+
+mod bytes;
+mod error;
+mod face;
+mod metrics;
+mod outline;
+mod table;
+mod tables;
+
+pub use bytes::FontBytes;
+pub use error::{FontError, TableFault};
+pub use face::{Face, FaceNote, GlyphId};
+pub use metrics::{Decoration, FontBounds, Metrics};
+pub use outline::{Outline, OutlinePoint, Segment};
+pub use table::Tag;
+pub use tables::{NameId, TableRecord};

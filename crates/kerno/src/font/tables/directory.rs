@@ -1,0 +1,145 @@
+//! The table directory: OpenType 1.9, “Organization of an OpenType Font”.
+
+use std::borrow::Cow;
+use std::ops::Range;
+
+use crate::font::table::Table;
+use crate::font::{FaceNote, FontError, TableFault, Tag};
+
+/// Length of the header before the records, in bytes.
+const HEADER: usize = 12;
+/// Length of one record, in bytes.
+const RECORD: usize = 16;
+
+/// What the tables that this version passes over would have brought.
+const UNREAD: [(&[u8; 4], &str); 8] = [
+    (b"GPOS", "kerning and mark placement by GPOS are not applied yet; 'kern' is"),
+    (b"GSUB", "ligatures and other substitutions are not applied yet"),
+    (b"fvar", "the axes of this variable font are not read yet; its default is shown"),
+    (b"COLR", "colour layers are not drawn"),
+    (b"CBDT", "colour bitmaps are not drawn"),
+    (b"sbix", "colour bitmaps are not drawn"),
+    (b"EBDT", "embedded bitmap strikes are not read yet"),
+    (b"vmtx", "vertical metrics are not read yet"),
+];
+
+/// One entry of the table directory.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct TableRecord {
+    /// The table's name.
+    pub tag: Tag,
+    /// Where it starts in the file, in bytes.
+    pub offset: u32,
+    /// How long it is, in bytes.
+    pub length: u32,
+}
+
+/// The table directory, checked: every table lies inside the file.
+pub(in crate::font) struct Directory {
+    count: u16,
+}
+
+impl Directory {
+    pub(in crate::font) fn read(bytes: &[u8]) -> Result<Self, FontError> {
+        check_signature(bytes)?;
+        let header = Table::new(Tag::new(b"sfnt"), bytes);
+        let directory = Self {
+            count: header.u16(4)?,
+        };
+        header.slice(HEADER, usize::from(directory.count) * RECORD)?;
+        for record in directory.records(bytes) {
+            let end = u64::from(record.offset) + u64::from(record.length);
+            let file = bytes.len() as u64;
+            if end > file {
+                return Err(FontError::Table {
+                    table: record.tag,
+                    offset: 0,
+                    fault: TableFault::PastEnd { end, file },
+                });
+            }
+        }
+        Ok(directory)
+    }
+
+    /// The records in the order of the file.
+    pub(in crate::font) fn records<'a>(
+        &self,
+        bytes: &'a [u8],
+    ) -> impl Iterator<Item = TableRecord> + 'a {
+        let header = Table::new(Tag::new(b"sfnt"), bytes);
+        (0..usize::from(self.count)).map_while(move |index| {
+            let at = HEADER + index * RECORD;
+            Some(TableRecord {
+                tag: header.tag(at).ok()?,
+                offset: header.u32(at + 8).ok()?,
+                length: header.u32(at + 12).ok()?,
+            })
+        })
+    }
+
+    /// Where a table lies in the file.
+    pub(in crate::font) fn range(&self, bytes: &[u8], tag: &[u8; 4]) -> Option<Range<usize>> {
+        self.records(bytes)
+            .find(|record| record.tag.0 == *tag)
+            .map(|record| {
+                let start = record.offset as usize;
+                start..start + record.length as usize
+            })
+    }
+
+    /// A table that a face may lack.
+    pub(in crate::font) fn table<'a>(&self, bytes: &'a [u8], tag: &[u8; 4]) -> Option<Table<'a>> {
+        self.range(bytes, tag)
+            .map(|range| Table::new(Tag::new(tag), &bytes[range]))
+    }
+
+    /// A table that every face needs.
+    pub(in crate::font) fn required<'a>(
+        &self,
+        bytes: &'a [u8],
+        tag: &'static [u8; 4],
+    ) -> Result<Table<'a>, FontError> {
+        self.table(bytes, tag)
+            .ok_or(FontError::MissingTable(Tag::new(tag)))
+    }
+
+    /// Notes on the tables that hold something we pass over.
+    pub(in crate::font) fn unread_tables(&self, bytes: &[u8]) -> Vec<FaceNote> {
+        self.records(bytes)
+            .filter_map(|record| {
+                let (_, text) = UNREAD.iter().find(|(tag, _)| **tag == record.tag.0)?;
+                Some(FaceNote {
+                    table: record.tag,
+                    text: Cow::Borrowed(text),
+                })
+            })
+            .collect()
+    }
+}
+
+/// Tells a TrueType file from everything else by its first four bytes.
+fn check_signature(bytes: &[u8]) -> Result<(), FontError> {
+    let Some(signature) = bytes.first_chunk::<4>() else {
+        return Err(FontError::NotAFont(if bytes.is_empty() {
+            "the file is empty"
+        } else {
+            "the file is shorter than four bytes"
+        }));
+    };
+    match signature {
+        [0, 1, 0, 0] | b"true" => Ok(()),
+        b"OTTO" => Err(FontError::UnsupportedFormat(
+            "an OpenType font with PostScript outlines (CFF) is not read yet",
+        )),
+        b"ttcf" => Err(FontError::UnsupportedFormat(
+            "a font collection (.ttc) is not read yet",
+        )),
+        b"wOFF" => Err(FontError::UnsupportedFormat(
+            "a WOFF web font is not read yet",
+        )),
+        b"wOF2" => Err(FontError::UnsupportedFormat("a WOFF 2 web font is not read")),
+        _ => Err(FontError::NotAFont(
+            "its first four bytes are not those of a TrueType file",
+        )),
+    }
+}

@@ -1,0 +1,387 @@
+//! `glyf`: TrueType outlines, simple and composite.
+
+use super::GlyphLocations;
+use crate::base::Limits;
+use crate::font::table::Table;
+use crate::font::{FontError, GlyphId, OutlinePoint, Segment, TableFault};
+
+/// Flags of a point in a simple glyph.
+mod point_flag {
+    pub(super) const ON_CURVE: u8 = 0x01;
+    pub(super) const X_SHORT: u8 = 0x02;
+    pub(super) const Y_SHORT: u8 = 0x04;
+    pub(super) const REPEAT: u8 = 0x08;
+    /// Short: the sign is plus. Long: the same as the point before.
+    pub(super) const X_SAME_OR_POSITIVE: u8 = 0x10;
+    pub(super) const Y_SAME_OR_POSITIVE: u8 = 0x20;
+}
+
+/// Flags of a component of a composite glyph. `ROUND_XY_TO_GRID` (0x0004) and
+/// `USE_MY_METRICS` (0x0200) speak of hinted glyphs only: unhinted positions
+/// have no grid, and `hmtx` already holds the metrics.
+mod part_flag {
+    pub(super) const ARGS_ARE_WORDS: u16 = 0x0001;
+    pub(super) const ARGS_ARE_XY: u16 = 0x0002;
+    pub(super) const ONE_SCALE: u16 = 0x0008;
+    pub(super) const MORE_PARTS: u16 = 0x0020;
+    pub(super) const TWO_SCALES: u16 = 0x0040;
+    pub(super) const TWO_BY_TWO: u16 = 0x0080;
+    pub(super) const SCALED_OFFSET: u16 = 0x0800;
+    pub(super) const UNSCALED_OFFSET: u16 = 0x1000;
+}
+
+#[derive(Clone, Copy, Debug)]
+struct GlyphPoint {
+    at: OutlinePoint,
+    flags: u8,
+}
+
+impl GlyphPoint {
+    fn on_curve(&self) -> bool {
+        self.flags & point_flag::ON_CURVE != 0
+    }
+}
+
+/// The points of a glyph before they become curves: composites match points by
+/// number, so these have to stand for a while.
+#[derive(Clone, Debug, Default)]
+pub(in crate::font) struct GlyphPoints {
+    points: Vec<GlyphPoint>,
+    /// One past the last point of each contour.
+    ends: Vec<usize>,
+    /// Components met so far in the glyph at hand.
+    parts: u32,
+}
+
+/// What a recursive walk through components needs at each level.
+struct Source<'a> {
+    locations: &'a GlyphLocations,
+    bytes: &'a [u8],
+    limits: &'a Limits,
+    /// The glyph asked for: limits are reported against it.
+    root: GlyphId,
+}
+
+impl Source<'_> {
+    fn over(&self, what: &'static str, limit: usize) -> FontError {
+        FontError::Limit {
+            glyph: self.root,
+            what,
+            limit,
+        }
+    }
+}
+
+impl GlyphLocations {
+    /// Reads the points of a glyph with all its components. Returns the xMin of
+    /// its header, or `None` where there is no outline.
+    pub(in crate::font) fn load(
+        &self,
+        bytes: &[u8],
+        glyph: GlyphId,
+        limits: &Limits,
+        into: &mut GlyphPoints,
+    ) -> Result<Option<i16>, FontError> {
+        into.points.clear();
+        into.ends.clear();
+        into.parts = 0;
+        let Some(data) = self.glyph(bytes, glyph)? else {
+            return Ok(None);
+        };
+        let source = Source {
+            locations: self,
+            bytes,
+            limits,
+            root: glyph,
+        };
+        into.append(&source, &data, 0)?;
+        data.i16(2).map(Some)
+    }
+}
+
+impl GlyphPoints {
+    fn append(
+        &mut self,
+        source: &Source<'_>,
+        data: &Table<'_>,
+        depth: u32,
+    ) -> Result<(), FontError> {
+        match usize::try_from(data.i16(0)?) {
+            Ok(0) => Ok(()),
+            Ok(contours) => self.append_simple(source, data, contours),
+            Err(_) => self.append_composite(source, data, depth),
+        }
+    }
+
+    /// OpenType `glyf`, “Simple Glyph Description”.
+    fn append_simple(
+        &mut self,
+        source: &Source<'_>,
+        data: &Table<'_>,
+        contours: usize,
+    ) -> Result<(), FontError> {
+        let first = self.points.len();
+        let mut count = 0;
+        for contour in 0..contours {
+            let at = 10 + contour * 2;
+            let end = usize::from(data.u16(at)?) + 1;
+            if end < count {
+                let expected = "not above the contour before";
+                return Err(data.bad(at, "endPtsOfContours", end as i64 - 1, expected));
+            }
+            count = end;
+            self.ends.push(first + end);
+        }
+        if first + count > source.limits.outline_points {
+            return Err(source.over("points", source.limits.outline_points));
+        }
+        let instructions = 10 + contours * 2;
+        let at = instructions + 2 + usize::from(data.u16(instructions)?);
+        self.read_points(data.from(at)?.bytes(), first, count)
+            .ok_or_else(|| data.error(data.len(), TableFault::Truncated))
+    }
+
+    /// The three arrays of a simple glyph: flags, x, y.
+    fn read_points(&mut self, data: &[u8], first: usize, count: usize) -> Option<()> {
+        let at = self.read_flags(data, count)?;
+        let points = &mut self.points[first..];
+        let at = read_axis(points, data, at, X_AXIS, |at| &mut at.x)?;
+        read_axis(points, data, at, Y_AXIS, |at| &mut at.y)?;
+        Some(())
+    }
+
+    /// Reads `count` point flags; returns where they end.
+    fn read_flags(&mut self, data: &[u8], count: usize) -> Option<usize> {
+        let mut at = 0;
+        let mut left = count;
+        while left > 0 {
+            let flags = *data.get(at)?;
+            let mut run = 1;
+            if flags & point_flag::REPEAT != 0 {
+                at += 1;
+                run += usize::from(*data.get(at)?);
+            }
+            at += 1;
+            let run = run.min(left);
+            left -= run;
+            let point = GlyphPoint {
+                at: OutlinePoint::default(),
+                flags,
+            };
+            self.points.extend(std::iter::repeat_n(point, run));
+        }
+        Some(at)
+    }
+
+    /// OpenType `glyf`, “Composite Glyph Description”.
+    fn append_composite(
+        &mut self,
+        source: &Source<'_>,
+        data: &Table<'_>,
+        depth: u32,
+    ) -> Result<(), FontError> {
+        if depth >= source.limits.composite_depth {
+            let limit = source.limits.composite_depth as usize;
+            return Err(source.over("levels of components (or contains itself)", limit));
+        }
+        let parent = self.points.len();
+        let mut at = 10;
+        loop {
+            self.parts += 1;
+            if self.parts > source.limits.composite_components {
+                return Err(source.over("components", source.limits.composite_components as usize));
+            }
+            let part = Part::read(data, &mut at)?;
+            let first = self.points.len();
+            if let Some(child) = source.locations.glyph(source.bytes, part.glyph)? {
+                self.append(source, &child, depth + 1)?;
+            }
+            self.place(data, &part, parent, first)?;
+            if part.flags & part_flag::MORE_PARTS == 0 {
+                return Ok(());
+            }
+        }
+    }
+
+    /// Moves the points of one component, from `first` on, to their place in
+    /// the composite whose points begin at `parent`.
+    fn place(
+        &mut self,
+        data: &Table<'_>,
+        part: &Part,
+        parent: usize,
+        first: usize,
+    ) -> Result<(), FontError> {
+        let [a, b, c, d] = part.matrix;
+        let turned = |p: OutlinePoint| OutlinePoint::new(a * p.x + c * p.y, b * p.x + d * p.y);
+        for point in &mut self.points[first..] {
+            point.at = turned(point.at);
+        }
+        let shift = if part.flags & part_flag::ARGS_ARE_XY != 0 {
+            let offset = OutlinePoint::new(part.args.0 as f32, part.args.1 as f32);
+            let scaled = part.flags & (part_flag::SCALED_OFFSET | part_flag::UNSCALED_OFFSET)
+                == part_flag::SCALED_OFFSET;
+            if scaled { turned(offset) } else { offset }
+        } else {
+            let anchor = numbered(data, part, &self.points[parent..first], part.args.0)?;
+            let child = numbered(data, part, &self.points[first..], part.args.1)?;
+            OutlinePoint::new(anchor.x - child.x, anchor.y - child.y)
+        };
+        for point in &mut self.points[first..] {
+            point.at.x += shift.x;
+            point.at.y += shift.y;
+        }
+        Ok(())
+    }
+
+    /// Turns the points into curves, moved right by `shift`. Between two
+    /// off-curve points lies an on-curve one half-way.
+    pub(in crate::font) fn trace(&self, shift: f32, out: &mut Vec<Segment>) {
+        let mut start = 0;
+        for &end in &self.ends {
+            trace_contour(&self.points[start..end], shift, out);
+            start = end;
+        }
+    }
+}
+
+/// The point that a component is matched by (its arguments are point numbers).
+fn numbered(
+    data: &Table<'_>,
+    part: &Part,
+    points: &[GlyphPoint],
+    number: i32,
+) -> Result<OutlinePoint, FontError> {
+    usize::try_from(number)
+        .ok()
+        .and_then(|number| points.get(number))
+        .map(|point| point.at)
+        .ok_or_else(|| {
+            let expected = "the glyph has no such point to match";
+            data.bad(part.start, "point number", number.into(), expected)
+        })
+}
+
+/// The flags that tell how one coordinate is stored: in a byte; and with which
+/// sign, or not at all.
+type AxisFlags = (u8, u8);
+const X_AXIS: AxisFlags = (point_flag::X_SHORT, point_flag::X_SAME_OR_POSITIVE);
+const Y_AXIS: AxisFlags = (point_flag::Y_SHORT, point_flag::Y_SAME_OR_POSITIVE);
+
+/// Reads one coordinate of every point, each relative to the one before;
+/// returns where they end.
+fn read_axis(
+    points: &mut [GlyphPoint],
+    data: &[u8],
+    mut at: usize,
+    (short, same): AxisFlags,
+    axis: impl Fn(&mut OutlinePoint) -> &mut f32,
+) -> Option<usize> {
+    let mut value = 0_i32;
+    for point in points {
+        if point.flags & short != 0 {
+            let step = i32::from(*data.get(at)?);
+            at += 1;
+            value += if point.flags & same != 0 { step } else { -step };
+        } else if point.flags & same == 0 {
+            let step = data.get(at..)?.first_chunk::<2>()?;
+            at += 2;
+            value += i32::from(i16::from_be_bytes(*step));
+        }
+        *axis(&mut point.at) = value as f32;
+    }
+    Some(at)
+}
+
+fn trace_contour(points: &[GlyphPoint], shift: f32, out: &mut Vec<Segment>) {
+    let [head, .., tail] = points else {
+        return; // A lone point fills nothing.
+    };
+    let moved = |point: OutlinePoint| OutlinePoint::new(point.x + shift, point.y);
+    let (origin, rest) = if head.on_curve() {
+        (moved(head.at), &points[1..])
+    } else if tail.on_curve() {
+        (moved(tail.at), &points[..points.len() - 1])
+    } else {
+        (moved(head.at.middle(tail.at)), points)
+    };
+    out.push(Segment::Start(origin));
+    let mut control: Option<OutlinePoint> = None;
+    for point in rest {
+        let at = moved(point.at);
+        match (control.take(), point.on_curve()) {
+            (None, true) => out.push(Segment::Line(at)),
+            (None, false) => control = Some(at),
+            (Some(control), true) => out.push(Segment::Quadratic(control, at)),
+            (Some(previous), false) => {
+                out.push(Segment::Quadratic(previous, previous.middle(at)));
+                control = Some(at);
+            }
+        }
+    }
+    if let Some(control) = control {
+        out.push(Segment::Quadratic(control, origin));
+    }
+}
+
+/// One component of a composite glyph.
+struct Part {
+    /// Where its record starts, for errors.
+    start: usize,
+    flags: u16,
+    glyph: GlyphId,
+    /// An offset or two point numbers.
+    args: (i32, i32),
+    /// xscale, scale01, scale10, yscale.
+    matrix: [f32; 4],
+}
+
+impl Part {
+    fn read(data: &Table<'_>, at: &mut usize) -> Result<Self, FontError> {
+        let start = *at;
+        let flags = data.u16(start)?;
+        let glyph = GlyphId(data.u16(start + 2)?);
+        *at += 4;
+        let is_offset = flags & part_flag::ARGS_ARE_XY != 0;
+        let args = if flags & part_flag::ARGS_ARE_WORDS != 0 {
+            let words = (data.u16(*at)?, data.u16(*at + 2)?);
+            *at += 4;
+            if is_offset {
+                (i32::from(words.0 as i16), i32::from(words.1 as i16))
+            } else {
+                (i32::from(words.0), i32::from(words.1))
+            }
+        } else {
+            let bytes = (data.u8(*at)?, data.u8(*at + 1)?);
+            *at += 2;
+            if is_offset {
+                (i32::from(bytes.0 as i8), i32::from(bytes.1 as i8))
+            } else {
+                (i32::from(bytes.0), i32::from(bytes.1))
+            }
+        };
+        // F2DOT14.
+        let mut fraction = || {
+            let value = data.i16(*at).map(|value| f32::from(value) / 16384.0);
+            *at += 2;
+            value
+        };
+        let matrix = if flags & part_flag::ONE_SCALE != 0 {
+            let scale = fraction()?;
+            [scale, 0.0, 0.0, scale]
+        } else if flags & part_flag::TWO_SCALES != 0 {
+            [fraction()?, 0.0, 0.0, fraction()?]
+        } else if flags & part_flag::TWO_BY_TWO != 0 {
+            [fraction()?, fraction()?, fraction()?, fraction()?]
+        } else {
+            [1.0, 0.0, 0.0, 1.0]
+        };
+        Ok(Self {
+            start,
+            flags,
+            glyph,
+            args,
+            matrix,
+        })
+    }
+}

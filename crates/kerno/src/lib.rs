@@ -1,0 +1,71 @@
+//! Kerno puts text and interface pictures on a game's screen: it reads fonts,
+//! packs glyphs and sprites onto atlas pages, measures and aligns text, and
+//! hands back quads that any renderer draws in one call, at any resolution.
+//!
+//! The way of the data, and the rooms it passes:
+//!
+//! ```text
+//!  font bytes ─► font ─► raster ─┐
+//!                Face    pictures├─► atlas ──────────┐
+//!  sprite PNG ───────────────────┘   pages, slots    ▼
+//!  string ─────► text ──► screen ─────────────► draw: Frame ─► Canvas
+//!  + style    TextLayout  Viewport
+//!                └──────► dialogue: what of it is visible at time t
+//! ```
+//!
+//! Lengths are design pixels, y down; only [`Mapping`] leads to device pixels.
+//! Nothing is current and nothing is global: styles, viewports and atlases are
+//! values that the caller holds and passes.
+//!
+//! A score that stays in the top right corner and grows to the left:
+//!
+//! ```no_run
+//! use kerno::{Anchor, Atlas, Canvas, DeviceSize, Face, Fit, FrameBuilder, Offset, Size, Style,
+//!     TextLayout, Viewport};
+//! # fn main() -> Result<(), Box<dyn std::error::Error>> {
+//! let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+//! let window = DeviceSize::new(1280, 720);
+//! let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
+//! let score = TextLayout::new("Fares 1,250", &Style::new(&face, 20.0))?;
+//! let mut atlas = Atlas::default();
+//! let mut frame = FrameBuilder::new(view.mapping());
+//! let corner = view.place(Anchor::TOP_RIGHT, Offset::new(-12.0, 12.0));
+//! frame.text(&mut atlas, &score, corner, Anchor::TOP_RIGHT)?;
+//! let mut canvas = Canvas::new(window);
+//! canvas.draw(frame.finish(), &atlas);
+//! canvas.to_image().write_png_file("score.png")?;
+//! # Ok(())
+//! # }
+//! ```
+
+mod atlas;
+mod base;
+mod dialogue;
+mod draw;
+mod font;
+mod raster;
+mod screen;
+mod text;
+
+pub use atlas::{
+    Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Image, ImageError, Page, PageKind,
+    Sampling, Skyline, Slot, SpriteId, SpriteOptions, TexelRect,
+};
+pub use base::{
+    Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Insets, Limits, Mapping,
+    Offset, Point, Rect, Size,
+};
+pub use dialogue::{Pace, PaceError, Reveal};
+pub use draw::{
+    Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex,
+};
+pub use font::{
+    Decoration, Face, FaceNote, FontBounds, FontBytes, FontError, GlyphId, Metrics, NameId,
+    Outline, OutlinePoint, Segment, TableFault, TableRecord, Tag,
+};
+pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer};
+pub use screen::{Fit, Viewport, ViewportError};
+pub use text::{
+    Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Span, Style, TextAlign, TextError,
+    TextLayout,
+};

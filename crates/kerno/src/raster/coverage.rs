@@ -1,0 +1,34 @@
+//! The picture of a shape in one colour.
+
+/// How much of each pixel a shape covers, 0 to 255, and where the picture lies
+/// about the pen: one byte a pixel, row by row, no padding.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub struct Coverage {
+    /// From the pen to the picture's left edge, in device pixels, rightwards.
+    pub left: i32,
+    /// From the baseline to the picture's top edge, in device pixels,
+    /// **downwards**: negative for a letter that stands on the baseline.
+    pub top: i32,
+    /// Width in pixels; 0 for a glyph without ink.
+    pub width: u32,
+    /// Height in pixels; 0 for a glyph without ink.
+    pub height: u32,
+    /// The pixels, `width * height` of them.
+    pub texels: Vec<u8>,
+}
+
+impl Coverage {
+    /// Makes this the empty picture, keeping its memory.
+    pub(super) fn clear(&mut self) {
+        self.left = 0;
+        self.top = 0;
+        self.width = 0;
+        self.height = 0;
+        self.texels.clear();
+    }
+
+    /// Whether there is nothing to draw.
+    pub fn is_empty(&self) -> bool {
+        self.texels.is_empty()
+    }
+}

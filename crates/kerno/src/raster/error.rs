@@ -1,0 +1,27 @@
+//! Why a picture could not be made.
+
+use crate::font::FontError;
+
+/// Why a picture could not be made.
+#[derive(Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum RasterError {
+    /// The glyph could not be read.
+    #[error(transparent)]
+    Font(#[from] FontError),
+    /// A size that is no size.
+    #[error("a glyph cannot be drawn at {0} pixels; the size must be above 0 and finite")]
+    Size(f32),
+    /// The picture would pass the cap of [`Limits`](crate::Limits).
+    #[error(
+        "the glyph would be {width} × {height} pixels, and at most {limit} a side are allowed; draw it smaller or raise Limits::picture_side"
+    )]
+    TooLarge {
+        /// Width of the picture, in pixels.
+        width: u64,
+        /// Height of the picture, in pixels.
+        height: u64,
+        /// The cap in force.
+        limit: u32,
+    },
+}

@@ -1,0 +1,14 @@
+//! Outlines → pictures: how much of each pixel a glyph covers.
+//!
+//! What goes in: an outline and a pixel size. What comes out: [`Coverage`], one
+//! byte a pixel. Here, and only here, y turns from up to down.
+
+mod accumulate;
+mod coverage;
+mod error;
+mod flatten;
+mod rasterizer;
+
+pub use coverage::Coverage;
+pub use error::RasterError;
+pub use rasterizer::{GlyphShape, Placement, Rasterizer};

@@ -1,0 +1,120 @@
+//! How a design is shown in a window.
+
+use crate::base::{Anchor, DevicePoint, DeviceSize, Mapping, Offset, Point, Rect, Size};
+
+/// How a design fits a window of another shape (CSS `object-fit`, and a mode
+/// for pixel art).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub enum Fit {
+    /// As large as can be with all of the design inside the window.
+    #[default]
+    Contain,
+    /// As small as can be with the window all inside the design.
+    Cover,
+    /// The design's corners are the window's. Places spread along both axes on
+    /// their own; letters and sprites keep their shape.
+    Fill,
+    /// As [`Fit::Contain`], at a whole number of device pixels per design
+    /// pixel, at least 1.
+    Whole,
+}
+
+/// A design shown in a window: where its places are in device pixels, and
+/// where the window's own corners are in the design.
+///
+/// ```
+/// use kerno::{Anchor, DeviceSize, Fit, Offset, Point, Size, Viewport};
+/// // A 16:9 design in an ultrawide window: scaled by 4, centred.
+/// let view = Viewport::new(Size::new(640.0, 360.0), DeviceSize::new(3440, 1440), Fit::Contain)?;
+/// assert_eq!(view.mapping().scale(), 4.0);
+/// // The score stays in the window's corner, not in the design's.
+/// let corner = view.place(Anchor::TOP_RIGHT, Offset::new(-10.0, 10.0));
+/// assert_eq!(corner, Point::new(740.0, 10.0));
+/// # Ok::<(), kerno::ViewportError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Viewport {
+    design: Size,
+    window: DeviceSize,
+    mapping: Mapping,
+}
+
+/// A viewport that can't be.
+#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
+#[non_exhaustive]
+pub enum ViewportError {
+    /// The design has no area, or its size is no number.
+    #[error("a design of {} × {} pixels has no shape; both sides must be above 0 and finite", .0.width, .0.height)]
+    Design(Size),
+    /// The window has no pixels; skip the frame (it is minimised).
+    #[error("a window of {} × {} pixels shows nothing; skip the frame", .0.width, .0.height)]
+    Window(DeviceSize),
+}
+
+impl Viewport {
+    /// Shows a design of `design` pixels in a window.
+    ///
+    /// # Errors
+    /// [`ViewportError`] where one of the two has no area.
+    pub fn new(design: Size, window: DeviceSize, fit: Fit) -> Result<Self, ViewportError> {
+        let is_length = |length: f32| length > 0.0 && length.is_finite();
+        if !is_length(design.width) || !is_length(design.height) {
+            return Err(ViewportError::Design(design));
+        }
+        if window.width == 0 || window.height == 0 {
+            return Err(ViewportError::Window(window));
+        }
+        let across = window.width as f32 / design.width;
+        let down = window.height as f32 / design.height;
+        let (scale_x, scale_y) = match fit {
+            Fit::Contain => (across.min(down), across.min(down)),
+            Fit::Cover => (across.max(down), across.max(down)),
+            Fit::Fill => (across, down),
+            Fit::Whole => {
+                let whole = across.min(down).floor().max(1.0);
+                (whole, whole)
+            }
+        };
+        // Whole device pixels, so that what is on the grid of the design stays
+        // on that of the window.
+        let shift = DevicePoint::new(
+            ((window.width as f32 - design.width * scale_x) * 0.5).round(),
+            ((window.height as f32 - design.height * scale_y) * 0.5).round(),
+        );
+        Ok(Self {
+            design,
+            window,
+            mapping: Mapping::new(scale_x, scale_y, shift),
+        })
+    }
+
+    /// The way from design pixels to device pixels.
+    pub fn mapping(&self) -> Mapping {
+        self.mapping
+    }
+
+    /// The window, in device pixels.
+    pub fn window(&self) -> DeviceSize {
+        self.window
+    }
+
+    /// The design: 0,0 and its size.
+    pub fn design_rect(&self) -> Rect {
+        Rect::new(0.0, 0.0, self.design.width, self.design.height)
+    }
+
+    /// The whole window in design pixels: larger than the design where there
+    /// is room around it, smaller where some of it is cut off.
+    pub fn window_rect(&self) -> Rect {
+        let start = self.mapping.design_point(DevicePoint::new(0.0, 0.0));
+        let (width, height) = (self.window.width as f32, self.window.height as f32);
+        let end = self.mapping.design_point(DevicePoint::new(width, height));
+        Rect::new(start.x, start.y, end.x - start.x, end.y - start.y)
+    }
+
+    /// The place `offset` away from an anchor of the window, in design pixels:
+    /// what is placed by a corner stays in it at every size.
+    pub fn place(&self, anchor: Anchor, offset: Offset) -> Point {
+        self.window_rect().point(anchor) + offset
+    }
+}

@@ -1,0 +1,84 @@
+//! How a run of text looks.
+
+use crate::base::{Color, Edges};
+use crate::font::Face;
+
+/// How a run of text looks: a value to keep, copy, change and pass.
+///
+/// ```no_run
+/// use kerno::{Color, Face, Style};
+/// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+/// let body = Style::new(&face, 16.0);
+/// let alarm = Style { color: Color::rgb(255, 90, 60), ..body.clone() };
+/// assert_eq!(body.color, Color::WHITE); // `alarm` changed nothing
+/// # Ok::<(), kerno::FontError>(())
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+pub struct Style {
+    /// The face.
+    pub face: Face,
+    /// Design pixels in the side of the em square; above 0, at most
+    /// [`Style::LARGEST`].
+    pub size: f32,
+    /// The colour of the letters.
+    pub color: Color,
+    /// Smooth, or hard for pixel faces.
+    pub edges: Edges,
+    /// Space between neighbouring clusters, in design pixels; may be negative.
+    /// None is added at the end of a line, so that centred text stays centred.
+    pub letter_spacing: f32,
+    /// From one baseline to the next.
+    pub line_height: LineHeight,
+}
+
+impl Style {
+    /// The largest size, in design pixels: far beyond any screen, and small
+    /// enough that no sum of advances overflows.
+    pub const LARGEST: f32 = 100_000.0;
+
+    /// White smooth text in a face at a size (design pixels per em).
+    pub fn new(face: &Face, size: f32) -> Self {
+        Self {
+            face: face.clone(),
+            size,
+            color: Color::WHITE,
+            edges: Edges::Smooth,
+            letter_spacing: 0.0,
+            line_height: LineHeight::Normal,
+        }
+    }
+
+    /// Design pixels in one font unit.
+    pub(super) fn unit(&self) -> f32 {
+        self.size / f32::from(self.face.metrics().units_per_em)
+    }
+
+    /// From the baseline up and down to the edges of the line, in design
+    /// pixels: the ascender and descender with half of the leading on either
+    /// side (CSS Inline Layout, “half-leading”).
+    pub(super) fn line_extent(&self) -> (f32, f32) {
+        let metrics = self.face.metrics();
+        let unit = self.unit();
+        let above = f32::from(metrics.ascender) * unit;
+        let below = -f32::from(metrics.descender) * unit;
+        let height = match self.line_height {
+            LineHeight::Normal => above + below + f32::from(metrics.line_gap) * unit,
+            LineHeight::Multiple(factor) => factor * self.size,
+            LineHeight::Length(length) => length,
+        };
+        let half_leading = (height - above - below) * 0.5;
+        (above + half_leading, below + half_leading)
+    }
+}
+
+/// From one baseline to the next (CSS `line-height`).
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub enum LineHeight {
+    /// What the face asks for: ascender, descender and line gap.
+    #[default]
+    Normal,
+    /// This many times the size of the text.
+    Multiple(f32),
+    /// This many design pixels.
+    Length(f32),
+}
