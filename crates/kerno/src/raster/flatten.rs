@@ -1,10 +1,13 @@
-//! Curves → short lines, close enough that no pixel shows the difference.
+//! Curves → chords, with the area that each chord leaves out: together close
+//! enough that no pixel shows the difference.
 
-/// How far the line may stray from its curve, in device pixels, at the points
-/// where it strays most. It lies outside there and inside between, so that
-/// over a pixel about half of this cancels: the error in coverage stays below
-/// 1.5/255.
-const TOLERANCE: f32 = 0.012;
+/// The largest error in the coverage of a pixel that we are after, of 1: a
+/// little over 1/255.
+const TOLERANCE: f32 = 0.002;
+
+/// The same for chords of several pixels, which may stray on both sides of a
+/// stroke and at a slant.
+const LONG_TOLERANCE: f32 = 0.003;
 
 /// The most chords for one curve; reached only far beyond any screen.
 const MOST_CHORDS: u32 = 512;
@@ -12,31 +15,59 @@ const MOST_CHORDS: u32 = 512;
 /// A place in the picture: pixels, y down.
 pub(super) type Place = (f32, f32);
 
-/// A quadratic Bézier curve as chords, handed out end by end.
+/// At least the length of a vector, at most 8 % more, without a square root.
+fn length((x, y): Place) -> f32 {
+    let (x, y) = (x.abs(), y.abs());
+    x.max(y) + 0.4143 * x.min(y)
+}
+
+/// A quadratic Bézier curve as chords: hands out the end of each and the area
+/// (in pixels, positive where the curve runs left of a chord going down)
+/// between chord and curve.
 ///
-/// With second difference `a`, chords between n + 1 points of the curve lie
-/// inside it by up to |a| / 4n². Moving the inner points outwards along -a by
-/// |a| / 6n² · n/(n - 1) makes the area under the chords that of the curve.
-pub(super) fn quadratic(from: Place, control: Place, to: Place, mut line_to: impl FnMut(Place)) {
-    let ax = from.0 - 2.0 * control.0 + to.0;
-    let ay = from.1 - 2.0 * control.1 + to.1;
-    let count = chords(ax, ay, 1.0 / 6.0);
-    if count > 1 {
-        let n = count as f32;
-        let step = 1.0 / n;
-        let out = step / (6.0 * (n - 1.0));
-        let (cx, cy) = (from.0 - ax * out, from.1 - ay * out);
-        let (bx, by) = (2.0 * (control.0 - from.0), 2.0 * (control.1 - from.1));
-        for index in 1..count {
-            let t = index as f32 * step;
-            line_to((cx + t * (bx + t * ax), cy + t * (by + t * ay)));
-        }
+/// With first difference b and second difference a, that area is a × b / 6n³
+/// for each of n chords: the second difference is the same everywhere.
+pub(super) fn quadratic(
+    from: Place,
+    control: Place,
+    to: Place,
+    mut chord_to: impl FnMut(Place, f32),
+) {
+    let (bx, by) = (2.0 * (control.0 - from.0), 2.0 * (control.1 - from.1));
+    let (ax, ay) = (to.0 - from.0 - bx, to.1 - from.1 - by);
+    let bend = ax * by - ay * bx;
+    let (count, is_short) = quadratic_chords(bend, (ax, ay), (bx, by));
+    let step = 1.0 / count as f32;
+    let bulge = if is_short { bend * (step * step * step / 6.0) } else { 0.0 };
+    for index in 1..count {
+        let t = index as f32 * step;
+        let next = (from.0 + t * (bx + t * ax), from.1 + t * (by + t * ay));
+        chord_to(next, bulge);
     }
-    line_to(to);
+    chord_to(to, bulge);
+}
+
+/// How many chords it takes, and whether they are so short (a pixel at most)
+/// that the area beside each may be put into one pixel.
+///
+/// Short ones are right but for what lies in the wrong pixel, at most half of
+/// |a × b| / 6n³. Longer ones do without, and stray by |a| / 4n².
+fn quadratic_chords(bend: f32, a: Place, b: Place) -> (u32, bool) {
+    let wanted = bend.abs() * (1.0 / (12.0 * TOLERANCE));
+    let mut short = 1;
+    while ((short * short * short) as f32) < wanted && short < 16 {
+        short += 1;
+    }
+    // The curve is no longer than its control polygon.
+    let reach = (length(b) + length((a.0 + b.0, a.1 + b.1))) * 0.5;
+    let short = short.max(reach as i32 as u32 + 1);
+    let long = (length(a) * (0.25 / LONG_TOLERANCE)).sqrt() as i32 as u32 + 1;
+    if short <= long.min(16) { (short, true) } else { (long.min(MOST_CHORDS), false) }
 }
 
 /// A cubic Bézier curve as chords: its second derivative is at most six times
-/// the larger second difference of its points.
+/// the larger second difference of its points, so n of them stray by 3/4 of it
+/// over n².
 pub(super) fn cubic(
     from: Place,
     first: Place,
@@ -44,11 +75,10 @@ pub(super) fn cubic(
     to: Place,
     mut line_to: impl FnMut(Place),
 ) {
-    let bend = |a: f32, b: f32, c: f32| (a - 2.0 * b + c).abs();
-    let dx = bend(from.0, first.0, second.0).max(bend(first.0, second.0, to.0));
-    let dy = bend(from.1, first.1, second.1).max(bend(first.1, second.1, to.1));
-    // Not moved outwards: half the tolerance makes up for it.
-    let count = chords(dx, dy, 1.5);
+    let bend = |a: Place, b: Place, c: Place| length((a.0 - 2.0 * b.0 + c.0, a.1 - 2.0 * b.1 + c.1));
+    let bend = bend(from, first, second).max(bend(first, second, to));
+    let count = (bend * (0.75 / LONG_TOLERANCE)).sqrt() as i32 as u32 + 1;
+    let count = count.min(MOST_CHORDS);
     let step = 1.0 / count as f32;
     let at = |t: f32, p: [f32; 4]| {
         let s = 1.0 - t;
@@ -62,14 +92,4 @@ pub(super) fn cubic(
         ));
     }
     line_to(to);
-}
-
-/// How many chords keep within [`TOLERANCE`], where n of them stray by the
-/// second difference times `factor` / n².
-fn chords(dx: f32, dy: f32, factor: f32) -> u32 {
-    let (dx, dy) = (dx.abs(), dy.abs());
-    // At least the length of (dx, dy), and cheaper than its square root.
-    let length = dx.max(dy) + 0.4143 * dx.min(dy);
-    let count = (length * (factor / TOLERANCE)).sqrt();
-    (count as i32 as u32 + 1).min(MOST_CHORDS)
 }

@@ -1,6 +1,6 @@
 //! From a face and a glyph number to a picture.
 
-use super::accumulate::Accumulator;
+use super::accumulate::{Accumulator, LARGEST, fixed_area};
 use super::flatten::{self, Place};
 use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits};
@@ -124,11 +124,11 @@ impl Rasterizer {
         let texels = &mut self.picture.texels;
         match edges {
             Edges::Smooth => {
-                trace(outline, local, &mut self.accumulator, Accumulator::line_to);
+                trace(outline, local, &mut SmoothPen(&mut self.accumulator));
                 self.accumulator.write_smooth(texels);
             }
             Edges::Hard => {
-                trace(outline, local, &mut self.accumulator, Accumulator::crossing_line_to);
+                trace(outline, local, &mut HardPen(&mut self.accumulator));
                 self.accumulator.write_hard(texels);
             }
         }
@@ -136,41 +136,80 @@ impl Rasterizer {
     }
 }
 
+/// What an outline is drawn with.
+trait Pen {
+    fn move_to(&mut self, to: Place);
+    fn line_to(&mut self, to: Place);
+    /// A chord of a curve, and the area between the two.
+    fn chord_to(&mut self, to: Place, bulge: f32);
+}
+
+/// Adds areas.
+struct SmoothPen<'a>(&'a mut Accumulator);
+
+impl Pen for SmoothPen<'_> {
+    fn move_to(&mut self, to: Place) {
+        self.0.move_to(to);
+    }
+
+    fn line_to(&mut self, to: Place) {
+        self.0.line_to(to);
+    }
+
+    fn chord_to(&mut self, to: Place, bulge: f32) {
+        self.0.chord_to(to, fixed_area(bulge));
+    }
+}
+
+/// Adds crossings of the middles of rows.
+struct HardPen<'a>(&'a mut Accumulator);
+
+impl Pen for HardPen<'_> {
+    fn move_to(&mut self, to: Place) {
+        self.0.move_to(to);
+    }
+
+    fn line_to(&mut self, to: Place) {
+        self.0.crossing_line_to(to);
+    }
+
+    fn chord_to(&mut self, to: Place, _: f32) {
+        self.0.crossing_line_to(to);
+    }
+}
+
 /// Walks the outline as closed chains of short lines.
-fn trace(
-    outline: &Outline,
-    placement: Placement,
-    into: &mut Accumulator,
-    line_to: impl Fn(&mut Accumulator, Place),
-) {
-    let (mut start, mut pen) = ((0.0, 0.0), (0.0, 0.0));
+fn trace(outline: &Outline, placement: Placement, pen: &mut impl Pen) {
+    let (mut start, mut last) = ((0.0, 0.0), (0.0, 0.0));
     for segment in outline.segments() {
-        pen = match *segment {
+        last = match *segment {
             Segment::Start(point) => {
-                line_to(into, start);
+                pen.line_to(start);
                 start = placement.place(point);
-                into.move_to(start);
+                pen.move_to(start);
                 start
             }
             Segment::Line(point) => {
                 let to = placement.place(point);
-                line_to(into, to);
+                pen.line_to(to);
                 to
             }
             Segment::Quadratic(control, point) => {
                 let to = placement.place(point);
-                flatten::quadratic(pen, placement.place(control), to, |to| line_to(into, to));
+                flatten::quadratic(last, placement.place(control), to, |to, bulge| {
+                    pen.chord_to(to, bulge);
+                });
                 to
             }
             Segment::Cubic(first, second, point) => {
                 let to = placement.place(point);
                 let (first, second) = (placement.place(first), placement.place(second));
-                flatten::cubic(pen, first, second, to, |to| line_to(into, to));
+                flatten::cubic(last, first, second, to, |to| pen.line_to(to));
                 to
             }
         };
     }
-    line_to(into, start);
+    pen.line_to(start);
 }
 
 /// The whole pixels around every point of an outline, control points too.
@@ -214,7 +253,7 @@ impl Extent {
     }
 
     fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {
-        let limit = limits.picture_side;
+        let limit = limits.picture_side.min(LARGEST);
         let (width, height) = (self.right - self.left, self.bottom - self.top);
         // A pen far from the origin counts against the limit as well.
         let farthest = [self.left, self.top, self.right, self.bottom]

@@ -1,0 +1,94 @@
+//! A warm frame allocates nothing.
+
+use std::alloc::{GlobalAlloc, Layout, System};
+use std::cell::Cell;
+
+use kerno::{
+    Anchor, Atlas, Edges, Face, FrameBuilder, GlyphShape, Mapping, Outline, Pace, Point,
+    Rasterizer, Rect, Reveal, SpriteOptions, Style, TextLayout,
+};
+
+static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+static PANEL: &[u8] = include_bytes!("../../../demo/ferry/sprites/panel.png");
+
+thread_local! {
+    static COUNT: Cell<usize> = const { Cell::new(0) };
+}
+
+struct Counting;
+
+// SAFETY: every call is passed on to the system's allocator as it came.
+unsafe impl GlobalAlloc for Counting {
+    unsafe fn alloc(&self, layout: Layout) -> *mut u8 {
+        COUNT.with(|count| count.set(count.get() + 1));
+        // SAFETY: the caller keeps to the contract of `alloc`.
+        unsafe { System.alloc(layout) }
+    }
+
+    unsafe fn dealloc(&self, place: *mut u8, layout: Layout) {
+        // SAFETY: the caller keeps to the contract of `dealloc`.
+        unsafe { System.dealloc(place, layout) }
+    }
+}
+
+#[global_allocator]
+static ALLOCATOR: Counting = Counting;
+
+/// How often `work` takes memory.
+fn allocations(work: impl FnOnce()) -> usize {
+    let before = COUNT.with(Cell::get);
+    work();
+    COUNT.with(Cell::get) - before
+}
+
+#[test]
+fn the_counter_counts() {
+    assert_eq!(allocations(|| drop(std::hint::black_box(vec![1_u8]))), 1);
+}
+
+#[test]
+fn a_warm_frame_takes_no_memory() {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let line = TextLayout::new("Fog bank ahead, 1,284 fares", &Style::new(&face, 18.0));
+    let line = line.expect("a layout");
+    let reveal = Reveal::new(&line, &Pace::default()).expect("a pace");
+    let mut atlas = Atlas::default();
+    let image = kerno::Image::from_png(PANEL).expect("a PNG");
+    let panel = atlas.add_sprite("panel", &image, SpriteOptions::default()).expect("a sprite");
+    let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
+    let mut gather = |time: f64| {
+        frame.restart(Mapping::uniform(2.0));
+        let visible = reveal.visible_at(time);
+        let mut layer = frame.layer(3);
+        layer.text_part(&mut atlas, &line, Point::new(9.0, 9.0), Anchor::TOP_LEFT, visible)?;
+        let plate = Rect::new(0.0, 0.0, 200.0, 40.0);
+        frame.layer(-1).panel(&mut atlas, panel, plate)?;
+        frame.layer(2).opacity(0.5).rect(plate, kerno::Color::BLACK);
+        std::hint::black_box(frame.finish().quad_count());
+        Ok::<(), kerno::AtlasError>(())
+    };
+    gather(60.0).expect("room");
+    for time in [0.0, 0.3, 0.9, 60.0] {
+        assert_eq!(allocations(|| gather(time).expect("room")), 0, "at {time} s");
+    }
+}
+
+#[test]
+fn warm_outlines_and_pictures_take_no_memory() {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let (mut outline, mut rasterizer) = (Outline::new(), Rasterizer::new());
+    let mut all = || {
+        for character in ' '..='~' {
+            let glyph = face.glyph(character).expect("ASCII");
+            face.outline(glyph, &mut outline).expect("an outline");
+            let shape = GlyphShape {
+                size: 30.0,
+                shift_x: 0.25,
+                edges: Edges::Smooth,
+            };
+            rasterizer.glyph(&face, glyph, shape).expect("a picture");
+        }
+    };
+    all();
+    assert_eq!(allocations(all), 0);
+}

@@ -1,0 +1,317 @@
+//! Frames and the canvas.
+
+use kerno::{
+    Anchor, Atlas, Canvas, Color, DevicePoint, DeviceSize, Edges, Fit, FrameBuilder, Image, Insets,
+    Mapping, Offset, Point, Rect, ShadeKind, Size, SpriteOptions, Style, TextLayout, Vertex,
+    Viewport,
+};
+
+use crate::support::{lato, misaki};
+
+fn canvas(frame: &mut FrameBuilder, atlas: &Atlas, width: u32, height: u32) -> Canvas {
+    let mut canvas = Canvas::new(DeviceSize::new(width, height));
+    canvas.draw(frame.finish(), atlas);
+    canvas
+}
+
+/// The columns and rows of a canvas that something was drawn on, half-open.
+fn drawn(canvas: &Canvas) -> Option<(u32, u32, u32, u32)> {
+    let width = canvas.size().width;
+    let inked = canvas.pixels().iter().enumerate().filter(|(_, pixel)| pixel[3] != 0);
+    let places = inked.map(|(index, _)| (index as u32 % width, index as u32 / width));
+    places.fold(None, |all, (x, y)| {
+        let (left, top, right, bottom) = all.unwrap_or((x, y, x + 1, y + 1));
+        Some((left.min(x), top.min(y), right.max(x + 1), bottom.max(y + 1)))
+    })
+}
+
+#[test]
+fn the_vertex_is_twenty_bytes() {
+    assert_eq!(size_of::<Vertex>(), 20);
+    let vertex = Vertex {
+        position: [1.0, 0.0],
+        texel: [0x0102, 0],
+        color: [9, 0, 0, 0],
+        ..Vertex::default()
+    };
+    let bytes = bytemuck::bytes_of(&vertex);
+    assert_eq!((&bytes[..4], bytes[12]), (&1.0_f32.to_ne_bytes()[..], 9));
+}
+
+#[test]
+fn colours_blend_premultiplied() {
+    // rgb(200, 100, 0) at alpha 128 over opaque rgb(0, 0, 255). Premultiplied:
+    // 200·128/255 = 100.4, 100·128/255 = 50.2; what is below keeps 127/255:
+    // 255·127/255 = 127.
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let all = Rect::new(0.0, 0.0, 1.0, 1.0);
+    frame.layer(0).rect(all, Color::rgb(0, 0, 255));
+    frame.layer(0).rect(all, Color::rgba(200, 100, 0, 128));
+    let canvas = canvas(&mut frame, &Atlas::default(), 1, 1);
+    assert_eq!(canvas.pixels(), [[100, 50, 127, 255]]);
+    // Alone, it comes back straight, as near as 8 bits allow.
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    frame.layer(0).opacity(0.5).rect(all, Color::rgb(200, 100, 0));
+    let canvas = self::canvas(&mut frame, &Atlas::default(), 1, 1);
+    assert_eq!(canvas.to_image().pixel(0, 0), Some([199, 100, 0, 128]));
+}
+
+#[test]
+fn higher_layers_lie_above_whatever_came_first() {
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let all = Rect::new(0.0, 0.0, 1.0, 1.0);
+    for (z, color) in [(5, 50), (-3, 10), (5, 51), (0, 30)] {
+        frame.layer(z).rect(all, Color::rgb(color, 0, 0));
+    }
+    let finished = frame.finish();
+    let order: Vec<u8> = finished
+        .indices
+        .chunks(6)
+        .map(|quad| finished.vertices[quad[0] as usize].color[0])
+        .collect();
+    assert_eq!(order, [10, 30, 50, 51]);
+    assert_eq!((finished.quad_count(), finished.batches.len()), (4, 1));
+    assert_eq!(finished.batches[0].indices, 0..24);
+    frame.restart(Mapping::IDENTITY);
+    assert!(frame.finish().batches.is_empty());
+}
+
+#[test]
+fn a_rectangle_covers_whole_pixels() {
+    let mut frame = FrameBuilder::new(Mapping::uniform(1.5));
+    // 1.5..4.5 and 3..6 in device pixels; halves round away from zero.
+    frame.layer(0).rect(Rect::new(1.0, 2.0, 2.0, 2.0), Color::WHITE);
+    let canvas = canvas(&mut frame, &Atlas::default(), 8, 8);
+    assert_eq!(drawn(&canvas), Some((2, 3, 5, 6)));
+    assert!(canvas.pixels().iter().all(|pixel| [0, 255].contains(&pixel[3])));
+}
+
+#[test]
+fn a_gradient_runs_from_corner_to_corner() {
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let gray = |value| Color::rgb(value, value, value);
+    let corners = [gray(0), gray(100), gray(200), gray(100)];
+    frame.layer(0).gradient(Rect::new(0.0, 0.0, 2.0, 2.0), corners);
+    let canvas = canvas(&mut frame, &Atlas::default(), 2, 2);
+    // Pixel centres at a quarter and three quarters of each axis.
+    let reds: Vec<u8> = canvas.pixels().iter().map(|pixel| pixel[0]).collect();
+    assert_eq!(reds, [50, 100, 100, 150]);
+}
+
+#[test]
+fn a_score_keeps_its_corner_and_grows_to_the_left() {
+    let style = Style::new(&lato(), 24.0);
+    for (width, height) in [(640, 360), (1280, 800), (3440, 1440), (500, 900)] {
+        let window = DeviceSize::new(width, height);
+        let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain).expect("a window");
+        let edges = ["7", "1,777", "88,777,777"].map(|score| {
+            let mut atlas = Atlas::default();
+            let layout = TextLayout::new(score, &style).expect("a layout");
+            let mut frame = FrameBuilder::new(view.mapping());
+            let corner = view.place(Anchor::TOP_RIGHT, Offset::new(-10.0, 10.0));
+            frame.text(&mut atlas, &layout, corner, Anchor::TOP_RIGHT).expect("room");
+            drawn(&canvas(&mut frame, &atlas, width, height)).expect("ink")
+        });
+        let [one, four, eight] = edges;
+        // The same last digit, to the step of a pixel that glyphs are kept in.
+        assert!(one.2.abs_diff(four.2) <= 1 && one.2.abs_diff(eight.2) <= 1, "{edges:?}");
+        assert!(eight.0 < four.0 && four.0 < one.0, "{edges:?}");
+        let margin = 10.0 * view.mapping().scale();
+        assert!((width as f32 - margin - one.2 as f32) < 4.0 * view.mapping().scale());
+    }
+}
+
+#[test]
+fn centred_ink_is_centred() {
+    // A badge of 40 × 40 with a digit held by its ink: the rows and columns
+    // free on opposite sides differ by a pixel at most (ink on whole rows).
+    let style = Style::new(&lato(), 24.0);
+    for digit in ["0", "1", "4", "7", "9"] {
+        let mut atlas = Atlas::default();
+        let layout = TextLayout::new(digit, &style).expect("a layout");
+        let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+        let middle = Point::new(20.0, 20.0);
+        let held = layout.ink_anchor(Anchor::CENTER);
+        frame.text(&mut atlas, &layout, middle, held).expect("room");
+        let (left, top, right, bottom) = drawn(&canvas(&mut frame, &atlas, 40, 40)).expect("ink");
+        assert!(left.abs_diff(40 - right) <= 1, "{digit}: {left} and {}", 40 - right);
+        assert!(top.abs_diff(40 - bottom) <= 1, "{digit}: {top} and {}", 40 - bottom);
+    }
+}
+
+#[test]
+fn hard_text_has_whole_pixels_at_any_scale() {
+    let style = Style {
+        edges: Edges::Hard,
+        ..Style::new(&misaki(), 8.0)
+    };
+    let layout = TextLayout::new("PUMP 60", &style).expect("a layout");
+    for scale in [0.7, 1.0, 1.9, 2.0, 3.3] {
+        let mut atlas = Atlas::default();
+        let mut frame = FrameBuilder::new(Mapping::uniform(scale));
+        frame.text(&mut atlas, &layout, Point::new(3.3, 4.7), Anchor::TOP_LEFT).expect("room");
+        let canvas = canvas(&mut frame, &atlas, 200, 60);
+        assert!(canvas.pixels().iter().all(|pixel| [0, 255].contains(&pixel[3])), "{scale}");
+        // Every run of equal pixels is a whole number of face pixels long.
+        let whole = scale.floor().max(1.0) as u32;
+        let (left, top, right, bottom) = drawn(&canvas).expect("ink");
+        assert_eq!(((right - left) % whole, (bottom - top) % whole), (0, 0), "{scale}");
+    }
+}
+
+#[test]
+fn a_part_of_a_text_stands_where_the_whole_does() {
+    let layout = TextLayout::new("Fog bank\nahead", &Style::new(&lato(), 20.0)).expect("a layout");
+    let mut atlas = Atlas::default();
+    let mut quads = |visible| {
+        let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+        let middle = Point::new(90.0, 40.0);
+        let mut layer = frame.layer(0);
+        layer.text_part(&mut atlas, &layout, middle, Anchor::CENTER, visible).expect("room");
+        frame.finish().vertices.to_vec()
+    };
+    let whole = quads(usize::MAX);
+    // Spaces and the line break have no quad.
+    for (visible, inked) in [(0, 0), (3, 3), (4, 3), (5, 4), (9, 7), (10, 8), (14, 12)] {
+        assert_eq!(quads(visible), whole[..inked * 4], "{visible} clusters");
+    }
+}
+
+#[test]
+fn a_panel_keeps_its_corners() {
+    // 6 × 6 pixels: corners of 2 red, edges green, middle 2 × 2 blue.
+    let pixels = (0..36).flat_map(|at| {
+        let is_middle = |place: i32| (2..4).contains(&place);
+        match (is_middle(at % 6), is_middle(at / 6)) {
+            (true, true) => [0, 0, 255, 255],
+            (false, false) => [255, 0, 0, 255],
+            _ => [0, 255, 0, 255],
+        }
+    });
+    let image = Image::new(6, 6, pixels.collect()).expect("a size");
+    let options = SpriteOptions {
+        slices: Insets::all(2.0),
+        ..SpriteOptions::default()
+    };
+    let mut atlas = Atlas::default();
+    let plate = atlas.add_sprite("plate", &image, options).expect("a sprite");
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    frame.layer(0).panel(&mut atlas, plate, Rect::new(1.0, 1.0, 20.0, 9.0)).expect("room");
+    let canvas = canvas(&mut frame, &atlas, 22, 11);
+    for y in 0..11 {
+        for x in 0..22 {
+            let part = |at: u32, end: u32| match at {
+                at if at < 1 || at >= end => 'o',
+                at if at < 3 || at >= end - 2 => 'c',
+                _ => 'm',
+            };
+            let wanted = match (part(x, 21), part(y, 10)) {
+                ('o', _) | (_, 'o') => [0; 4],
+                ('c', 'c') => [255, 0, 0, 255],
+                ('m', 'm') => [0, 0, 255, 255],
+                _ => [0, 255, 0, 255],
+            };
+            assert_eq!(canvas.pixels()[(y * 22 + x) as usize], wanted, "{x}, {y}");
+        }
+    }
+    // Smaller than its corners: they shrink, and nothing reaches over.
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    frame.layer(0).panel(&mut atlas, plate, Rect::new(0.0, 0.0, 3.0, 2.0)).expect("room");
+    assert_eq!(drawn(&self::canvas(&mut frame, &atlas, 9, 9)), Some((0, 0, 3, 2)));
+}
+
+#[test]
+fn letters_keep_their_shape_where_the_design_is_stretched() {
+    let view = Viewport::new(Size::new(100.0, 100.0), DeviceSize::new(400, 100), Fit::Fill)
+        .expect("a window");
+    let layout = TextLayout::new("O", &Style::new(&lato(), 30.0)).expect("a layout");
+    let mut atlas = Atlas::default();
+    let mut frame = FrameBuilder::new(view.mapping());
+    frame.text(&mut atlas, &layout, Point::new(50.0, 50.0), Anchor::CENTER).expect("room");
+    let (left, top, right, bottom) = drawn(&canvas(&mut frame, &atlas, 400, 100)).expect("ink");
+    let shape = (right - left) as f32 / (bottom - top) as f32;
+    let ink = layout.ink();
+    assert!((shape - ink.width / ink.height).abs() < 0.1, "{shape}");
+    assert!((left + right).abs_diff(400) <= 2, "the middle stays the middle");
+    assert_eq!(view.mapping().point(Point::new(50.0, 50.0)), DevicePoint::new(200.0, 50.0));
+}
+
+/// The canvas against the plainest reading of the draw contract: every pixel,
+/// every quad, in 64 bits.
+#[test]
+fn the_canvas_draws_what_the_contract_says() {
+    let mut atlas = Atlas::default();
+    let pixels = (0..64_u8).flat_map(|n| [n * 4, 255 - n, n, 128 + n]);
+    let image = Image::new(8, 8, pixels.collect()).expect("a size");
+    let sprite = atlas.add_sprite("lantern", &image, SpriteOptions::default()).expect("a sprite");
+    let style = Style {
+        color: Color::rgba(255, 207, 112, 200),
+        ..Style::new(&lato(), 9.0)
+    };
+    let layout = TextLayout::new("Oar", &style).expect("a layout");
+    let mut frame = FrameBuilder::new(Mapping::uniform(2.5));
+    let sky = [Color::BLACK, Color::rgb(9, 90, 200), Color::WHITE, Color::rgba(80, 0, 0, 99)];
+    frame.layer(0).gradient(Rect::new(0.0, 0.0, 20.0, 16.0), sky);
+    frame.layer(1).panel(&mut atlas, sprite, Rect::new(2.0, 1.0, 13.0, 9.0)).expect("room");
+    let mut layer = frame.layer(2).opacity(0.75);
+    layer.sprite(&mut atlas, sprite, Point::new(9.0, 9.0), Anchor::CENTER).expect("room");
+    frame.text(&mut atlas, &layout, Point::new(1.0, 5.0), Anchor::TOP_LEFT).expect("room");
+    let canvas = canvas(&mut frame, &atlas, 50, 40);
+
+    let frame = frame.finish();
+    let mut worst: f64 = 0.0;
+    for (index, got) in canvas.pixels().iter().enumerate() {
+        let center = ((index % 50) as f64 + 0.5, (index / 50) as f64 + 0.5);
+        let mut wanted = [0.0; 4];
+        for quad in frame.indices.chunks(6) {
+            let [a, b, c, d] = [0, 1, 2, 5].map(|at| frame.vertices[quad[at] as usize]);
+            if let Some(source) = shaded([a, b, c, d], center, &atlas) {
+                for (below, above) in wanted.iter_mut().zip(source) {
+                    *below = above + *below * (1.0 - source[3]);
+                }
+            }
+        }
+        for (got, wanted) in got.iter().zip(wanted) {
+            worst = worst.max((f64::from(*got) - wanted * 255.0).abs());
+        }
+    }
+    assert!(worst < 2.0, "{worst} of 255 off");
+}
+
+/// What one quad adds at a pixel's centre: premultiplied, 0 to 1.
+fn shaded(corners: [Vertex; 4], (x, y): (f64, f64), atlas: &Atlas) -> Option<[f64; 4]> {
+    let [low, high] = [corners[0], corners[2]].map(|corner| corner.position.map(f64::from));
+    if x < low[0] || x >= high[0] || y < low[1] || y >= high[1] {
+        return None;
+    }
+    let (s, t) = ((x - low[0]) / (high[0] - low[0]), (y - low[1]) / (high[1] - low[1]));
+    let mix = |values: [f64; 4]| {
+        let [a, b, c, d] = values;
+        (a * (1.0 - s) + b * s) * (1.0 - t) + (d * (1.0 - s) + c * s) * t
+    };
+    let color: [f64; 4] =
+        std::array::from_fn(|n| mix(corners.map(|corner| f64::from(corner.color[n]) / 255.0)));
+    let kind = corners[0].shade.kind;
+    if kind == ShadeKind::Solid as u8 {
+        return Some(color);
+    }
+    let place: [f64; 2] =
+        std::array::from_fn(|n| mix(corners.map(|corner| f64::from(corner.texel[n]) / 8.0)));
+    let (page_kind, size) = if kind == ShadeKind::Mask as u8 {
+        (kerno::PageKind::Mask, 1)
+    } else {
+        (kerno::PageKind::Color, 4)
+    };
+    let page = &atlas.pages(page_kind)[usize::from(corners[0].shade.page)];
+    let texel = |x: f64, y: f64, n: usize| {
+        let at = (y as usize * usize::from(page.side()) + x as usize) * size + n.min(size - 1);
+        f64::from(page.texels()[at]) / 255.0
+    };
+    let (u, v) = (place[0] - 0.5, place[1] - 0.5);
+    let (left, top) = (u.floor(), v.floor());
+    let sampled = |n: usize| {
+        let row = |y| texel(left, y, n) * (1.0 - u.fract()) + texel(left + 1.0, y, n) * u.fract();
+        row(top) * (1.0 - v.fract()) + row(top + 1.0) * v.fract()
+    };
+    Some(std::array::from_fn(|n| color[n] * sampled(n)))
+}

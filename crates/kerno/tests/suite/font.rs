@@ -1,0 +1,327 @@
+//! The reader against the tables themselves, read here a second time in the
+//! plainest way, and against tiny fonts whose answers follow by hand.
+
+use std::collections::HashMap;
+
+use kerno::{
+    Face, FontBounds, FontError, GlyphId, NameId, Outline, OutlinePoint, Segment, TableFault, Tag,
+};
+
+use crate::support::{
+    AVERIA, FontBuilder, LATO, MISAKI, averia, cmap12, composite, contour, lato, misaki, polygon,
+    words,
+};
+
+fn word(bytes: &[u8], at: usize) -> u16 {
+    u16::from_be_bytes([bytes[at], bytes[at + 1]])
+}
+
+fn long(bytes: &[u8], at: usize) -> usize {
+    (usize::from(word(bytes, at)) << 16) + usize::from(word(bytes, at + 2))
+}
+
+fn table<'a>(font: &'a [u8], tag: &[u8; 4]) -> &'a [u8] {
+    let record = (0..usize::from(word(font, 4)))
+        .map(|index| 12 + index * 16)
+        .find(|at| font[*at..*at + 4] == *tag)
+        .expect("the table");
+    &font[long(font, record + 8)..][..long(font, record + 12)]
+}
+
+/// Every character of a format 4 subtable of platform 3, encoding 1, by going
+/// through all codes of all segments.
+fn format_4(font: &[u8]) -> HashMap<char, GlyphId> {
+    let cmap = table(font, b"cmap");
+    let record = (0..usize::from(word(cmap, 2)))
+        .map(|index| 4 + index * 8)
+        .find(|at| (word(cmap, *at), word(cmap, at + 2)) == (3, 1))
+        .expect("a Windows map of the BMP");
+    let map = &cmap[long(cmap, record + 4)..];
+    assert_eq!(word(map, 0), 4);
+    let double = usize::from(word(map, 6));
+    let mut found = HashMap::new();
+    for segment in (0..double).step_by(2) {
+        let end = word(map, 14 + segment);
+        let start = word(map, 16 + double + segment);
+        let delta = word(map, 16 + 2 * double + segment);
+        let own_place = 16 + 3 * double + segment;
+        let offset = usize::from(word(map, own_place));
+        for code in start..=end {
+            let glyph = if offset == 0 {
+                code.wrapping_add(delta)
+            } else {
+                match word(map, own_place + offset + 2 * usize::from(code - start)) {
+                    0 => 0,
+                    glyph => glyph.wrapping_add(delta),
+                }
+            };
+            if let Some(character) = char::from_u32(code.into()).filter(|_| glyph != 0) {
+                found.insert(character, GlyphId(glyph));
+            }
+        }
+    }
+    found
+}
+
+#[test]
+fn characters_are_those_of_the_map() {
+    for (face, bytes) in [(lato(), LATO), (averia(), AVERIA), (misaki(), MISAKI)] {
+        let wanted = format_4(bytes);
+        let listed: HashMap<char, GlyphId> = face.characters().collect();
+        assert_eq!(listed, wanted, "{face:?}");
+        for code in 0..=0xffff_u32 {
+            if let Some(character) = char::from_u32(code) {
+                assert_eq!(face.glyph(character), wanted.get(&character).copied(), "{character:?}");
+            }
+        }
+    }
+}
+
+#[test]
+fn advances_and_bearings_are_those_of_hmtx() {
+    for (face, bytes) in [(lato(), LATO), (averia(), AVERIA), (misaki(), MISAKI)] {
+        let hmtx = table(bytes, b"hmtx");
+        let long_count = word(table(bytes, b"hhea"), 34);
+        for glyph in 0..face.glyph_count() {
+            let own = usize::from(glyph.min(long_count - 1)) * 4;
+            let bearing = if glyph < long_count {
+                own + 2
+            } else {
+                usize::from(long_count) * 4 + usize::from(glyph - long_count) * 2
+            };
+            let id = GlyphId(glyph);
+            assert_eq!(face.advance(id), word(hmtx, own));
+            assert_eq!(face.left_side_bearing(id), word(hmtx, bearing) as i16);
+        }
+    }
+}
+
+#[test]
+fn kerning_is_that_of_every_ascii_pair() {
+    for (face, bytes) in [(lato(), LATO), (averia(), AVERIA)] {
+        let kern = table(bytes, b"kern");
+        let mut wanted: HashMap<(u16, u16), i32> = HashMap::new();
+        let mut at = 4;
+        for _ in 0..word(kern, 2) {
+            let pairs = usize::from(word(kern, at + 6));
+            for pair in (at + 14..).step_by(6).take(pairs) {
+                let key = (word(kern, pair), word(kern, pair + 2));
+                *wanted.entry(key).or_default() += i32::from(word(kern, pair + 4) as i16);
+            }
+            at += 14 + pairs * 6;
+        }
+        let glyphs: Vec<GlyphId> = (' '..='~').map(|c| face.glyph(c).expect("ASCII")).collect();
+        let mut kerned = 0;
+        for left in &glyphs {
+            for right in &glyphs {
+                let value = wanted.get(&(left.0, right.0)).copied().unwrap_or(0);
+                assert_eq!(face.kerning(*left, *right), value);
+                kerned += usize::from(value != 0);
+            }
+        }
+        assert!(kerned > 100, "{kerned} pairs tell too little");
+    }
+}
+
+/// The smallest box around the points of an outline.
+fn extent(outline: &Outline) -> (OutlinePoint, OutlinePoint) {
+    let mut low = OutlinePoint::new(f32::MAX, f32::MAX);
+    let mut high = OutlinePoint::new(f32::MIN, f32::MIN);
+    for segment in outline.segments() {
+        let points = match *segment {
+            Segment::Start(a) | Segment::Line(a) => vec![a],
+            Segment::Quadratic(a, b) => vec![a, b],
+            Segment::Cubic(a, b, c) => vec![a, b, c],
+        };
+        for point in points {
+            low = OutlinePoint::new(low.x.min(point.x), low.y.min(point.y));
+            high = OutlinePoint::new(high.x.max(point.x), high.y.max(point.y));
+        }
+    }
+    (low, high)
+}
+
+#[test]
+fn outlines_fill_their_stated_bounds_from_the_side_bearing() {
+    let mut outline = Outline::new();
+    for face in [lato(), averia(), misaki()] {
+        for character in '!'..='~' {
+            let glyph = face.glyph(character).expect("ASCII");
+            face.outline(glyph, &mut outline).expect("an outline");
+            let (low, high) = extent(&outline);
+            let bounds = face.bounds(glyph).expect("a header").expect("ink");
+            let stated = [bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max];
+            assert_eq!([low.x, low.y, high.x, high.y], stated.map(f32::from), "{character}");
+            assert_eq!(low.x, f32::from(face.left_side_bearing(glyph)), "{character}");
+        }
+        let space = face.glyph(' ').expect("a space");
+        face.outline(space, &mut outline).expect("an outline");
+        assert!(outline.is_empty());
+        assert_eq!(face.bounds(space).expect("no fault"), None);
+    }
+}
+
+#[test]
+fn curves_run_by_way_of_implied_points() {
+    // A contour of off-curve points only: the on-curve points lie half-way
+    // between (OpenType `glyf`, “Simple Glyph Description”, ON_CURVE_POINT).
+    let diamond = contour(&[(0, 0, false), (100, 0, false), (100, 80, false), (0, 80, false)]);
+    let mut outline = Outline::new();
+    FontBuilder::new(&[diamond]).face().outline(GlyphId(0), &mut outline).expect("an outline");
+    let at = OutlinePoint::new;
+    assert_eq!(
+        outline.segments(),
+        [
+            Segment::Start(at(0.0, 40.0)),
+            Segment::Quadratic(at(0.0, 0.0), at(50.0, 0.0)),
+            Segment::Quadratic(at(100.0, 0.0), at(100.0, 40.0)),
+            Segment::Quadratic(at(100.0, 80.0), at(50.0, 80.0)),
+            Segment::Quadratic(at(0.0, 80.0), at(0.0, 40.0)),
+        ]
+    );
+}
+
+/// The corners of the second contour of a composite whose parts are triangles.
+fn second_triangle(records: &[i32]) -> Vec<(f32, f32)> {
+    let triangle = polygon(&[(0, 0), (100, 0), (0, 40)]);
+    let face = FontBuilder::new(&[triangle, composite(records)])
+        .patch(b"hmtx", 6, &[0, 0]) // the composite's side bearing: its xMin, 0
+        .face();
+    let mut outline = Outline::new();
+    face.outline(GlyphId(1), &mut outline).expect("an outline");
+    let points = outline.segments().iter().map(|segment| match segment {
+        Segment::Start(p) | Segment::Line(p) => (p.x, p.y),
+        _ => panic!("a curve in a triangle"),
+    });
+    points.skip(3).collect()
+}
+
+#[test]
+fn components_are_placed_by_every_flag() {
+    // OpenType `glyf`, “Composite Glyph Description”. The first component is
+    // glyph 0 as it is (words, x and y, more follow: 0x0023).
+    let first = [0x23, 0, 0, 0];
+    let placed = |record: &[i32]| second_triangle(&[&first, record].concat());
+    // Offset in words; in bytes (300 does not fit, -1 and 2 do).
+    assert_eq!(placed(&[0x03, 0, 300, -20]), [(300.0, -20.0), (400.0, -20.0), (300.0, 20.0)]);
+    assert_eq!(placed(&[0x02, 0, 0xff02]), [(-1.0, 2.0), (99.0, 2.0), (-1.0, 42.0)]);
+    // One scale, 0.5 as F2DOT14; the offset stays as it is (unscaled) …
+    assert_eq!(placed(&[0x0b, 0, 10, 20, 0x2000]), [(10.0, 20.0), (60.0, 20.0), (10.0, 40.0)]);
+    assert_eq!(placed(&[0x100b, 0, 10, 20, 0x2000]), [(10.0, 20.0), (60.0, 20.0), (10.0, 40.0)]);
+    // … or is scaled with it.
+    assert_eq!(placed(&[0x080b, 0, 10, 20, 0x2000]), [(5.0, 10.0), (55.0, 10.0), (5.0, 30.0)]);
+    // Two scales: 1 and -1.
+    assert_eq!(placed(&[0x43, 0, 0, 0, 0x4000, -0x4000]), [(0.0, 0.0), (100.0, 0.0), (0.0, -40.0)]);
+    // Two by two: a quarter turn, x' = -y and y' = x.
+    let turn = [0x83, 0, 0, 0, 0, 0x4000, -0x4000, 0];
+    assert_eq!(placed(&turn), [(0.0, 0.0), (0.0, 100.0), (-40.0, 0.0)]);
+    // By points: its point 0 lands on point 2 of what is there; in words too.
+    assert_eq!(placed(&[0x00, 0, 0x0200]), [(0.0, 40.0), (100.0, 40.0), (0.0, 80.0)]);
+    assert_eq!(placed(&[0x01, 0, 1, 0]), [(100.0, 0.0), (200.0, 0.0), (100.0, 40.0)]);
+    // Rounding, metrics and overlap flags move nothing.
+    assert_eq!(placed(&[0x0607, 0, 7, 0]), [(7.0, 0.0), (107.0, 0.0), (7.0, 40.0)]);
+}
+
+#[test]
+fn the_outline_starts_at_the_side_bearing() {
+    // Glyph 2 states xMin 0 and a side bearing of 2.
+    let triangle = polygon(&[(0, 0), (100, 0), (0, 40)]);
+    let face = FontBuilder::new(&[triangle.clone(), triangle.clone(), triangle]).face();
+    let mut outline = Outline::new();
+    face.outline(GlyphId(2), &mut outline).expect("an outline");
+    assert_eq!(extent(&outline).0.x, 2.0);
+    let bounds = FontBounds {
+        x_min: 2,
+        y_min: 0,
+        x_max: 102,
+        y_max: 40,
+    };
+    assert_eq!(face.bounds(GlyphId(2)).expect("a header"), Some(bounds));
+}
+
+#[test]
+fn format_12_maps_all_of_unicode() {
+    let glyphs = vec![polygon(&[(0, 0), (9, 0), (0, 9)]); 9];
+    let map = cmap12(&[[0x41, 0x43, 1], [0x1f6a2, 0x1f6a3, 7], [0x10fffe, 0x10ffff, 3]]);
+    let face = FontBuilder::new(&glyphs).table(b"cmap", map).face();
+    assert_eq!(face.glyph('A'), Some(GlyphId(1)));
+    assert_eq!(face.glyph('C'), Some(GlyphId(3)));
+    assert_eq!(face.glyph('D'), None);
+    assert_eq!(face.glyph('🚣'), Some(GlyphId(8)));
+    assert_eq!(face.glyph(char::MAX), Some(GlyphId(4)));
+    assert_eq!(face.characters().count(), 7);
+}
+
+#[test]
+fn kern_lists_add_up_and_override() {
+    // Two lists of one pair each (OpenType `kern`, format 0): glyphs 1 and 2.
+    let list = |coverage, value| [0, 20, coverage, 1, 6, 0, 0, 1, 2, value];
+    let kern = |second| words(&[&[0, 2][..], &list(1, -50), &list(second, 20)].concat());
+    let glyphs = vec![polygon(&[(0, 0), (9, 0), (0, 9)]); 3];
+    let value = |second| {
+        let face = FontBuilder::new(&glyphs).table(b"kern", kern(second)).face();
+        face.kerning(GlyphId(1), GlyphId(2))
+    };
+    assert_eq!(value(0x0001), -30);
+    assert_eq!(value(0x0009), 20, "override");
+    assert_eq!(value(0x0005), -50, "cross-stream is not applied");
+    assert_eq!(value(0x0003), -50, "minimum is not applied");
+}
+
+#[test]
+fn names_and_metrics_are_what_the_files_state() {
+    let face = lato();
+    assert_eq!(face.name(NameId::FULL).as_deref(), Some("Lato Medium"));
+    assert_eq!(face.name(NameId::TYPOGRAPHIC_FAMILY).as_deref(), Some("Lato"));
+    assert_eq!(face.name(NameId::TYPOGRAPHIC_SUBFAMILY).as_deref(), Some("Medium"));
+    let metrics = face.metrics();
+    let os2 = table(LATO, b"OS/2");
+    assert_ne!(word(os2, 62) & 0x80, 0, "USE_TYPO_METRICS");
+    assert_eq!(metrics.units_per_em, 2000);
+    assert_eq!(metrics.ascender as u16, word(os2, 68));
+    assert_eq!(metrics.descender as u16, word(os2, 70));
+    assert_eq!(metrics.line_gap as u16, word(os2, 72));
+    assert_eq!(metrics.cap_height.map(|h| h as u16), Some(word(os2, 88)));
+    assert_eq!(metrics.x_height.map(|h| h as u16), Some(word(os2, 86)));
+    assert_eq!(metrics.weight, 500);
+    // Without that flag it is `hhea` that counts.
+    let hhea = table(MISAKI, b"hhea");
+    assert_eq!(word(table(MISAKI, b"OS/2"), 62) & 0x80, 0);
+    assert_eq!(misaki().metrics().ascender as u16, word(hhea, 4));
+    assert_eq!(misaki().metrics().descender as u16, word(hhea, 6));
+}
+
+#[test]
+fn damaged_tables_are_named() {
+    let triangle = polygon(&[(0, 0), (100, 0), (0, 40)]);
+    let good = FontBuilder::new(&[triangle]);
+    let error = |font: &FontBuilder| Face::from_bytes(font.build()).expect_err("damaged");
+
+    assert!(matches!(Face::from_bytes(vec![]), Err(FontError::NotAFont(_))));
+    assert!(matches!(Face::from_bytes(b"not a font".to_vec()), Err(FontError::NotAFont(_))));
+    assert!(matches!(Face::from_bytes(b"ttcf".to_vec()), Err(FontError::UnsupportedFormat(_))));
+    assert!(matches!(Face::from_file("no/such/font.ttf"), Err(FontError::Io { .. })));
+    assert!(matches!(
+        error(&good.clone().without(b"hmtx")),
+        FontError::MissingTable(tag) if tag == Tag::new(b"hmtx")
+    ));
+    assert_eq!(
+        error(&good.clone().patch(b"head", 18, &[0, 0])).to_string(),
+        "table 'head', byte 18: unitsPerEm is 0, it must be 16 to 16384"
+    );
+    assert_eq!(
+        error(&good.clone().table(b"maxp", vec![0, 1])).to_string(),
+        "table 'maxp', byte 4: the table ends before the value that should be here"
+    );
+    let cut = &LATO[..LATO.len() / 2];
+    assert!(matches!(
+        Face::from_bytes(cut).expect_err("half a font"),
+        FontError::Table { fault: TableFault::PastEnd { file, .. }, .. } if file == cut.len() as u64
+    ));
+    let face = good.face();
+    assert!(matches!(
+        face.outline(GlyphId(7), &mut Outline::new()),
+        Err(FontError::NoSuchGlyph { glyph: GlyphId(7), count: 1 })
+    ));
+    assert_eq!(face.advance(GlyphId(7)), 0);
+}

@@ -1,0 +1,13 @@
+//! Tests of the core through its public interface, on the demo's real fonts
+//! and on tiny ones built byte by byte.
+
+mod atlas;
+mod dialogue;
+mod draw;
+mod font;
+mod hostile;
+mod image;
+mod raster;
+mod screen;
+mod support;
+mod text;

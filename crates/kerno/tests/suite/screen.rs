@@ -1,0 +1,97 @@
+//! From design to window.
+
+use kerno::{
+    Anchor, DevicePoint, DeviceSize, Fit, Insets, Offset, Point, Rect, Size, Viewport,
+    ViewportError,
+};
+use proptest::prelude::*;
+
+const DESIGN: Size = Size::new(640.0, 360.0);
+
+fn view(width: u32, height: u32, fit: Fit) -> Viewport {
+    Viewport::new(DESIGN, DeviceSize::new(width, height), fit).expect("a window")
+}
+
+#[test]
+fn each_fit_scales_as_css_says() {
+    // 1000 × 900 over 640 × 360: 1.5625 across, 2.5 down.
+    let corner = |fit, x, y| view(1000, 900, fit).mapping().point(Point::new(x, y));
+    let at = DevicePoint::new;
+    // Contain: 1.5625, 337.5 px left over above and below, on whole pixels.
+    assert_eq!(corner(Fit::Contain, 0.0, 0.0), at(0.0, 169.0));
+    assert_eq!(corner(Fit::Contain, 640.0, 360.0), at(1000.0, 731.5));
+    // Cover: 2.5, 600 px cut off left and right.
+    assert_eq!(corner(Fit::Cover, 0.0, 0.0), at(-300.0, 0.0));
+    assert_eq!(corner(Fit::Cover, 640.0, 360.0), at(1300.0, 900.0));
+    // Fill: corner on corner, pictures by the smaller factor.
+    assert_eq!(corner(Fit::Fill, 0.0, 0.0), at(0.0, 0.0));
+    assert_eq!(corner(Fit::Fill, 640.0, 360.0), at(1000.0, 900.0));
+    assert_eq!(view(1000, 900, Fit::Fill).mapping().scale(), 1.5625);
+    // Whole: 1.
+    assert_eq!(corner(Fit::Whole, 0.0, 0.0), at(180.0, 270.0));
+    assert_eq!(view(1999, 900, Fit::Whole).mapping().scale(), 2.0);
+    assert_eq!(view(320, 180, Fit::Whole).mapping().scale(), 1.0);
+}
+
+#[test]
+fn what_shows_nothing_is_refused() {
+    let error = |design, window| Viewport::new(design, window, Fit::Contain).expect_err("nothing");
+    let window = DeviceSize::new(640, 360);
+    let minimised = DeviceSize::new(640, 0);
+    assert_eq!(error(DESIGN, minimised), ViewportError::Window(minimised));
+    for design in [Size::new(0.0, 9.0), Size::new(9.0, -1.0), Size::new(f32::INFINITY, 9.0)] {
+        assert_eq!(error(design, window), ViewportError::Design(design));
+    }
+    assert!(matches!(error(Size::new(f32::NAN, 9.0), window), ViewportError::Design(_)));
+}
+
+fn any_fit() -> impl Strategy<Value = Fit> {
+    prop::sample::select(vec![Fit::Contain, Fit::Cover, Fit::Fill, Fit::Whole])
+}
+
+proptest! {
+    #[test]
+    fn corners_stay_in_their_corners(
+        width in 1_u32..8000,
+        height in 1_u32..8000,
+        fit in any_fit(),
+        (x, y) in (0.0_f32..=1.0, 0.0_f32..=1.0),
+    ) {
+        let view = view(width, height, fit);
+        let anchor = Anchor::new(x, y);
+        let at = view.mapping().point(view.place(anchor, Offset::ZERO));
+        let tolerance = 0.01 + (width.max(height) as f32) * 1e-5;
+        prop_assert!((at.x - x * width as f32).abs() < tolerance, "{at:?}");
+        prop_assert!((at.y - y * height as f32).abs() < tolerance, "{at:?}");
+    }
+
+    #[test]
+    fn the_way_back_leads_back(
+        width in 1_u32..8000,
+        height in 1_u32..8000,
+        fit in any_fit(),
+        (x, y) in (-700.0_f32..700.0, -700.0_f32..700.0),
+    ) {
+        let mapping = view(width, height, fit).mapping();
+        let back = mapping.design_point(mapping.point(Point::new(x, y)));
+        // A design pixel may be far smaller than a device pixel.
+        let tolerance = 1e-3 * (1.0 + 1.0 / mapping.scale());
+        prop_assert!((back.x - x).abs() < tolerance && (back.y - y).abs() < tolerance, "{back:?}");
+    }
+}
+
+#[test]
+fn rectangles_do_what_they_say() {
+    let rect = Rect::new(10.0, 20.0, 40.0, 30.0);
+    assert_eq!(rect.point(Anchor::BOTTOM_RIGHT), Point::new(50.0, 50.0));
+    assert_eq!(rect.point(Anchor::new(0.25, 0.5)), Point::new(20.0, 35.0));
+    assert_eq!(rect.inset(Insets::sides(5.0, 10.0)), Rect::new(20.0, 25.0, 20.0, 20.0));
+    // A border wider than the box meets in its middle.
+    assert_eq!(rect.inset(Insets::all(60.0)), Rect::new(30.0, 35.0, 0.0, 0.0));
+    assert_eq!(rect.moved(-Offset::new(10.0, 20.0)).point(Anchor::TOP_LEFT), Point::ORIGIN);
+    let beside = Rect::new(50.0, 20.0, 5.0, 5.0);
+    assert!(!rect.overlaps(beside), "half-open");
+    assert!(rect.overlaps(beside.moved(Offset::new(-0.5, 0.0))));
+    assert_eq!(rect.union(beside), Rect::new(10.0, 20.0, 45.0, 30.0));
+    assert_eq!(rect.union(Rect::default()), rect);
+}
