@@ -11,9 +11,10 @@ use kerno::{
 
 use crate::error::{CliError, in_font};
 
-/// Text and interface pictures for a game's screen.
+/// Text and interface pictures for a game's screen: look into fonts, measure and
+/// render text, draw a whole HUD
 #[derive(Debug, Parser)]
-#[command(name = "kerno", version, about, max_term_width = 100)]
+#[command(name = "kerno", version, max_term_width = 100)]
 pub(crate) struct Arguments {
     #[command(subcommand)]
     pub(crate) command: Command,
@@ -44,8 +45,9 @@ pub(crate) struct TextArgs {
     /// A TrueType font file
     #[arg(value_name = "FONT")]
     pub(crate) font: PathBuf,
-    /// The text; a line break in it starts a new line
-    #[arg(value_name = "TEXT", allow_hyphen_values = true)]
+    /// The text; a line break in it starts a new line. Put -- before one that
+    /// starts with a hyphen
+    #[arg(value_name = "TEXT")]
     text: OsString,
     /// Design pixels per em, above 0 and at most 100000
     #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true)]
@@ -73,7 +75,7 @@ impl TextArgs {
     /// Opens the face and lays the text out.
     pub(crate) fn layout(&self, color: Color) -> Result<TextLayout, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
-        let face = Face::from_file(&self.font).map_err(in_font(&self.font))?;
+        let face = Face::from_file(&self.font)?;
         let style = Style {
             color,
             edges: match self.edges {
@@ -81,7 +83,9 @@ impl TextArgs {
                 EdgesArg::Hard => Edges::Hard,
             },
             letter_spacing: self.letter_spacing,
-            line_height: self.line_height.map_or(LineHeight::Normal, LineHeight::Multiple),
+            line_height: self
+                .line_height
+                .map_or(LineHeight::Normal, LineHeight::Multiple),
             ..Style::new(&face, self.size)
         };
         let options = LayoutOptions {
@@ -178,7 +182,9 @@ impl FromStr for WindowSize {
 }
 
 fn parse_number(text: &str) -> Result<f32, String> {
-    let number: f32 = text.parse().map_err(|_| "write a number, such as 1.5".to_owned())?;
+    let number: f32 = text
+        .parse()
+        .map_err(|_| "write a number, such as 1.5".to_owned())?;
     if number.is_finite() {
         Ok(number)
     } else {

@@ -13,11 +13,10 @@ pub(crate) enum CliError {
     #[error("{0} is not valid UTF-8; pass it in UTF-8")]
     NotUtf8(&'static str),
     /// A picture that can't be that large.
-    #[error("the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding")]
+    #[error(
+        "the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding"
+    )]
     PictureTooLarge(f32, f32),
-    /// The font could not be read; it names the file itself.
-    #[error(transparent)]
-    FontFile(FontError),
     /// Something in a font.
     #[error("the font “{}”", .0.display())]
     InFont(PathBuf, #[source] Box<dyn Error>),
@@ -45,7 +44,7 @@ pub(crate) enum CliError {
     /// Encoding.
     #[error(transparent)]
     Image(#[from] ImageError),
-    /// Opening a font of the demo.
+    /// Opening a font; it names the file itself.
     #[error(transparent)]
     Font(#[from] FontError),
     /// Standard output.
@@ -63,18 +62,10 @@ impl CliError {
     }
 }
 
-/// Says in which font file something is wrong; one that can't be opened says
-/// so itself.
+/// Says in which font file something is wrong.
 pub(crate) fn in_font<E: Error + 'static>(path: &Path) -> impl FnOnce(E) -> CliError {
     let path = path.to_owned();
-    move |error| {
-        let error: Box<dyn Error> = Box::new(error);
-        match error.downcast::<FontError>() {
-            Ok(error) if matches!(*error, FontError::Io { .. }) => CliError::FontFile(*error),
-            Ok(error) => CliError::InFont(path, error),
-            Err(error) => CliError::InFont(path, error),
-        }
-    }
+    |error| CliError::InFont(path, Box::new(error))
 }
 
 /// An error and what caused it, in one line.

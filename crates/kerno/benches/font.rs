@@ -23,15 +23,21 @@ fn look_up(c: &mut Criterion) {
     let face = Face::from_bytes(LATO).expect("a font");
     let (a, v) = (glyph(&face, 'A'), glyph(&face, 'V'));
     let mut group = c.benchmark_group("look up");
-    group.bench_function("glyph of a character", |b| b.iter(|| face.glyph(black_box('q'))));
+    group.bench_function("glyph of a character", |b| {
+        b.iter(|| face.glyph(black_box('q')));
+    });
     group.bench_function("advance", |b| b.iter(|| face.advance(black_box(a))));
-    group.bench_function("kerning", |b| b.iter(|| face.kerning(black_box(a), black_box(v))));
+    group.bench_function("kerning", |b| {
+        b.iter(|| face.kerning(black_box(a), black_box(v)));
+    });
     group.finish();
 }
 
 fn ascii(c: &mut Criterion) {
     let face = Face::from_bytes(LATO).expect("a font");
-    let glyphs: Vec<GlyphId> = (' '..='~').map(|character| glyph(&face, character)).collect();
+    let glyphs: Vec<GlyphId> = (' '..='~')
+        .map(|character| glyph(&face, character))
+        .collect();
     let mut group = c.benchmark_group("printable ASCII");
     let mut outline = Outline::new();
     group.bench_function("outlines", |b| {

@@ -58,9 +58,7 @@ pub use base::{
     Offset, Point, Rect, Size,
 };
 pub use dialogue::{Pace, PaceError, Reveal};
-pub use draw::{
-    Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex,
-};
+pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex};
 pub use font::{
     Decoration, Face, FaceNote, FontBounds, FontBytes, FontError, GlyphId, Metrics, NameId,
     Outline, OutlinePoint, Segment, TableFault, TableRecord, Tag,
@@ -71,3 +69,8 @@ pub use text::{
     Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Span, Style, TextAlign, TextError,
     TextLayout,
 };
+
+/// The examples of the README, which have to compile.
+#[cfg(doctest)]
+#[doc = include_str!("../../../README.md")]
+struct Readme;

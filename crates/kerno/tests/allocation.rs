@@ -54,13 +54,21 @@ fn a_warm_frame_takes_no_memory() {
     let reveal = Reveal::new(&line, &Pace::default()).expect("a pace");
     let mut atlas = Atlas::default();
     let image = kerno::Image::from_png(PANEL).expect("a PNG");
-    let panel = atlas.add_sprite("panel", &image, SpriteOptions::default()).expect("a sprite");
+    let panel = atlas
+        .add_sprite("panel", &image, SpriteOptions::default())
+        .expect("a sprite");
     let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
     let mut gather = |time: f64| {
         frame.restart(Mapping::uniform(2.0));
         let visible = reveal.visible_at(time);
         let mut layer = frame.layer(3);
-        layer.text_part(&mut atlas, &line, Point::new(9.0, 9.0), Anchor::TOP_LEFT, visible)?;
+        layer.text_part(
+            &mut atlas,
+            &line,
+            Point::new(9.0, 9.0),
+            Anchor::TOP_LEFT,
+            visible,
+        )?;
         let plate = Rect::new(0.0, 0.0, 200.0, 40.0);
         frame.layer(-1).panel(&mut atlas, panel, plate)?;
         frame.layer(2).opacity(0.5).rect(plate, kerno::Color::BLACK);
@@ -69,7 +77,11 @@ fn a_warm_frame_takes_no_memory() {
     };
     gather(60.0).expect("room");
     for time in [0.0, 0.3, 0.9, 60.0] {
-        assert_eq!(allocations(|| gather(time).expect("room")), 0, "at {time} s");
+        assert_eq!(
+            allocations(|| gather(time).expect("room")),
+            0,
+            "at {time} s"
+        );
     }
 }
 

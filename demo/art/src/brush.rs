@@ -27,9 +27,7 @@ impl Paint {
         match self {
             Self::Plain(color) => channels(color),
             Self::Down(top, from, bottom, to) => mix(from, to, (y - top) / (bottom - top)),
-            Self::Round(cx, cy, radius, from, to) => {
-                mix(from, to, (x - cx).hypot(y - cy) / radius)
-            }
+            Self::Round(cx, cy, radius, from, to) => mix(from, to, (x - cx).hypot(y - cy) / radius),
         }
     }
 }
@@ -80,7 +78,11 @@ impl Shape {
     pub(crate) fn polygon(self, points: &[(f32, f32)]) -> Self {
         let mut shape = self;
         for (index, &(x, y)) in points.iter().enumerate() {
-            shape = if index == 0 { shape.start(x, y) } else { shape.line(x, y) };
+            shape = if index == 0 {
+                shape.start(x, y)
+            } else {
+                shape.line(x, y)
+            };
         }
         shape
     }

@@ -93,7 +93,10 @@ pub(crate) fn oar() -> Sheet {
         NIGHT.with_alpha(110),
     );
     sheet.fill(Shape::default().stroke((3.0, 24.6), (18.0, 9.6), 2.0), WOOD);
-    sheet.fill(Shape::default().stroke((3.2, 24.0), (17.8, 9.4), 0.6), WOOD_LIGHT);
+    sheet.fill(
+        Shape::default().stroke((3.2, 24.0), (17.8, 9.4), 0.6),
+        WOOD_LIGHT,
+    );
     let blade = Shape::default()
         .start(16.0, 9.4)
         .bend(17.0, 4.6, 23.0, 2.4)
@@ -102,14 +105,20 @@ pub(crate) fn oar() -> Sheet {
     sheet.fill(blade, Paint::Down(2.0, WOOD_LIGHT, 12.0, WOOD));
     let band = Shape::default().polygon(&[(19.4, 6.2), (20.8, 5.2), (22.8, 7.2), (21.8, 8.6)]);
     sheet.fill(band, ink(0xb5482f));
-    sheet.fill(Shape::default().stroke((2.6, 25.2), (4.4, 23.4), 2.8), WOOD_DARK);
+    sheet.fill(
+        Shape::default().stroke((2.6, 25.2), (4.4, 23.4), 2.8),
+        WOOD_DARK,
+    );
     sheet
 }
 
 /// 26 × 28: the fog bell on its bracket.
 pub(crate) fn bell() -> Sheet {
     let mut sheet = Sheet::new(26.0, 28.0, DENSITY);
-    sheet.fill(Shape::default().rounded(3.0, 1.5, 20.0, 2.6, 1.2), WOOD_DARK);
+    sheet.fill(
+        Shape::default().rounded(3.0, 1.5, 20.0, 2.6, 1.2),
+        WOOD_DARK,
+    );
     sheet.fill(Shape::default().rect(4.0, 2.0, 18.0, 0.6), WOOD);
     sheet.fill(Shape::default().rect(12.1, 3.8, 1.8, 3.4), BRASS_DARK);
     sheet.fill(Shape::default().circle(13.0, 24.0, 2.2), BRASS_DARK);
@@ -122,9 +131,15 @@ pub(crate) fn bell() -> Sheet {
         .line(3.0, 21.6)
         .bend(6.4, 19.0, 6.8, 13.0)
         .bend(7.4, 6.4, 13.0, 6.4);
-    sheet.fill(body, Paint::Round(10.0, 11.0, 14.0, BRASS_LIGHT, ink(0x9a6532)));
+    sheet.fill(
+        body,
+        Paint::Round(10.0, 11.0, 14.0, BRASS_LIGHT, ink(0x9a6532)),
+    );
     sheet.fill(Shape::default().rect(3.0, 21.6, 20.0, 1.4), BRASS_DARK);
-    sheet.fill(Shape::default().rect(6.4, 17.6, 13.2, 0.7), BRASS_DARK.with_alpha(150));
+    sheet.fill(
+        Shape::default().rect(6.4, 17.6, 13.2, 0.7),
+        BRASS_DARK.with_alpha(150),
+    );
     let shine = Shape::default()
         .start(9.6, 9.4)
         .bend(8.4, 13.0, 8.2, 17.0)
@@ -178,14 +193,20 @@ pub(crate) fn signboard() -> Sheet {
     sheet.fill(board(0.0), NIGHT.with_alpha(150));
     sheet.fill(board(0.75), ink(0xb58a52));
     sheet.fill(board(1.75), NIGHT);
-    sheet.fill(board(2.25), Paint::Down(2.0, ink(0x1a3141), 22.0, ink(0x0f1e2b)));
+    sheet.fill(
+        board(2.25),
+        Paint::Down(2.0, ink(0x1a3141), 22.0, ink(0x0f1e2b)),
+    );
     sheet
 }
 
 /// 16 × 12, borders of 5: the trough of the gauge.
 pub(crate) fn gauge_back() -> Sheet {
     let mut sheet = Sheet::new(16.0, 12.0, DENSITY);
-    sheet.fill(Shape::default().rounded(0.0, 0.0, 16.0, 12.0, 5.0), ink(0xb58a52));
+    sheet.fill(
+        Shape::default().rounded(0.0, 0.0, 16.0, 12.0, 5.0),
+        ink(0xb58a52),
+    );
     sheet.fill(Shape::default().rounded(1.0, 1.0, 14.0, 10.0, 4.0), NIGHT);
     let trough = Shape::default().rounded(1.5, 1.5, 13.0, 9.0, 3.5);
     sheet.fill(trough, Paint::Down(1.5, ink(0x060d14), 10.5, ink(0x1c2f3c)));

@@ -6,7 +6,10 @@ use crate::brush::{Paint, Shape, Sheet, ink};
 pub(crate) fn odelle_marsh() -> Sheet {
     let mut sheet = Sheet::new(64.0, 64.0, 4.0);
     let frame = || Shape::default().rounded(0.0, 0.0, 64.0, 64.0, 5.0);
-    sheet.fill(frame(), Paint::Down(0.0, ink(0x2c4a5c), 64.0, ink(0x12212d)));
+    sheet.fill(
+        frame(),
+        Paint::Down(0.0, ink(0x2c4a5c), 64.0, ink(0x12212d)),
+    );
     sheet.fill(
         Shape::default().circle(49.0, 13.0, 7.0),
         Paint::Round(49.0, 13.0, 7.0, ink(0xe7edd8), ink(0xb9cdc6)),
@@ -26,7 +29,10 @@ pub(crate) fn odelle_marsh() -> Sheet {
         .line(22.0, 49.0)
         .bend(13.0, 42.0, 13.0, 30.0)
         .bend(12.0, 7.0, 32.0, 5.0);
-    sheet.fill(hood, Paint::Round(24.0, 34.0, 34.0, ink(0x9d4a3d), ink(0x4a2228)));
+    sheet.fill(
+        hood,
+        Paint::Round(24.0, 34.0, 34.0, ink(0x9d4a3d), ink(0x4a2228)),
+    );
     let lining = Shape::default()
         .start(32.0, 11.0)
         .bend(46.0, 12.0, 46.0, 29.0)
@@ -50,14 +56,20 @@ pub(crate) fn odelle_marsh() -> Sheet {
         .bend(39.5, 39.5, 32.0, 41.5)
         .bend(24.5, 39.5, 23.5, 29.0)
         .bend(23.0, 18.5, 32.0, 18.0);
-    sheet.fill(face, Paint::Round(27.0, 34.0, 19.0, ink(0xf6c690), ink(0xb57a58)));
+    sheet.fill(
+        face,
+        Paint::Round(27.0, 34.0, 19.0, ink(0xf6c690), ink(0xb57a58)),
+    );
     let fringe = Shape::default()
         .start(22.5, 28.0)
         .bend(23.0, 17.0, 33.0, 16.5)
         .bend(42.0, 17.0, 41.5, 27.5)
         .bend(38.0, 22.0, 31.0, 22.0)
         .bend(26.0, 22.5, 22.5, 28.0);
-    sheet.fill(fringe, Paint::Down(16.0, ink(0xd6d0c2), 28.0, ink(0xa19c94)));
+    sheet.fill(
+        fringe,
+        Paint::Down(16.0, ink(0xd6d0c2), 28.0, ink(0xa19c94)),
+    );
     // Eyes, brows, nose, mouth, and the lines of a long life.
     for (x, sign) in [(28.0, -1.0), (36.2, 1.0)] {
         let eye = Shape::default()

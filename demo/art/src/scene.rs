@@ -19,8 +19,12 @@ pub(crate) fn ferry() -> Sheet {
     // Funnel with its smoke, mast and stays.
     sheet.halo(106.0, 9.0, 8.5, ink(0x9fb4b8), 0.30);
     sheet.halo(98.0, 7.0, 6.5, ink(0x9fb4b8), 0.22);
-    let funnel = Shape::default().polygon(&[(102.0, 14.0), (114.0, 14.0), (116.0, 42.0), (100.0, 42.0)]);
-    sheet.fill(funnel, Paint::Down(14.0, ink(0x8a3a2c), 42.0, ink(0x4d2420)));
+    let funnel =
+        Shape::default().polygon(&[(102.0, 14.0), (114.0, 14.0), (116.0, 42.0), (100.0, 42.0)]);
+    sheet.fill(
+        funnel,
+        Paint::Down(14.0, ink(0x8a3a2c), 42.0, ink(0x4d2420)),
+    );
     sheet.fill(Shape::default().rect(101.2, 19.0, 13.8, 4.0), ink(0xe6c48a));
     sheet.fill(Shape::default().rect(101.8, 12.6, 12.6, 2.4), HULL);
     sheet.fill(Shape::default().rect(60.0, 10.0, 1.6, 34.0), HULL);
@@ -28,8 +32,12 @@ pub(crate) fn ferry() -> Sheet {
         sheet.fill(Shape::default().stroke((60.8, 11.0), end, 0.5), HULL);
     }
     // Wheelhouse, upper deck, lower deck, hull.
-    let wheelhouse = Shape::default().polygon(&[(140.0, 26.0), (168.0, 26.0), (171.0, 44.0), (138.0, 44.0)]);
-    sheet.fill(wheelhouse, Paint::Down(26.0, ink(0x35505c), 44.0, ink(0x1f323d)));
+    let wheelhouse =
+        Shape::default().polygon(&[(140.0, 26.0), (168.0, 26.0), (171.0, 44.0), (138.0, 44.0)]);
+    sheet.fill(
+        wheelhouse,
+        Paint::Down(26.0, ink(0x35505c), 44.0, ink(0x1f323d)),
+    );
     sheet.fill(Shape::default().rect(136.0, 23.5, 37.0, 3.0), HULL);
     let upper = Shape::default().rounded(32.0, 43.0, 146.0, 16.0, 2.0);
     sheet.fill(upper, Paint::Down(43.0, ink(0x3f5b66), 59.0, ink(0x263c47)));
@@ -78,9 +86,15 @@ fn window(sheet: &mut Sheet, x: f32, y: f32, width: f32, height: f32) {
         HULL,
     );
     let pane = Shape::default().rounded(x, y, width, height, 1.0);
-    sheet.fill(pane, Paint::Down(y, ink(0xffe3a3), y + height, ink(0xe08a3a)));
+    sheet.fill(
+        pane,
+        Paint::Down(y, ink(0xffe3a3), y + height, ink(0xe08a3a)),
+    );
     let middle = x + width * 0.5 - 0.25;
-    sheet.fill(Shape::default().rect(middle, y, 0.5, height), HULL.with_alpha(170));
+    sheet.fill(
+        Shape::default().rect(middle, y, 0.5, height),
+        HULL.with_alpha(170),
+    );
 }
 
 /// 96 × 96: the moon behind mist.
@@ -91,8 +105,16 @@ pub(crate) fn moon() -> Sheet {
         Shape::default().circle(48.0, 48.0, 15.0),
         Paint::Round(43.0, 43.0, 26.0, ink(0xf6f3df), ink(0xb9cdc6)),
     );
-    for (x, y, radius) in [(44.0, 44.0, 3.4), (53.0, 50.0, 4.2), (46.0, 55.0, 2.4), (54.0, 41.0, 1.8)] {
-        sheet.fill(Shape::default().circle(x, y, radius), ink(0x9fb8b4).with_alpha(90));
+    for (x, y, radius) in [
+        (44.0, 44.0, 3.4),
+        (53.0, 50.0, 4.2),
+        (46.0, 55.0, 2.4),
+        (54.0, 41.0, 1.8),
+    ] {
+        sheet.fill(
+            Shape::default().circle(x, y, radius),
+            ink(0x9fb8b4).with_alpha(90),
+        );
     }
     sheet
 }
@@ -123,9 +145,19 @@ fn ridge(width: f32, height: f32, base: f32, waves: &[(f32, f32, f32)]) -> Shape
 /// 640 × 70: hills on the far shore, two ridges in the mist.
 pub(crate) fn hills() -> Sheet {
     let mut sheet = Sheet::new(640.0, 70.0, DENSITY);
-    let far = ridge(640.0, 70.0, 34.0, &[(14.0, 92.0, 0.4), (7.0, 37.0, 2.0), (2.5, 13.0, 1.0)]);
+    let far = ridge(
+        640.0,
+        70.0,
+        34.0,
+        &[(14.0, 92.0, 0.4), (7.0, 37.0, 2.0), (2.5, 13.0, 1.0)],
+    );
     sheet.fill(far, Paint::Down(8.0, ink(0x2f4d5e), 70.0, ink(0x3d6070)));
-    let near = ridge(640.0, 70.0, 50.0, &[(10.0, 70.0, 2.8), (5.0, 29.0, 0.3), (1.5, 9.0, 0.0)]);
+    let near = ridge(
+        640.0,
+        70.0,
+        50.0,
+        &[(10.0, 70.0, 2.8), (5.0, 29.0, 0.3), (1.5, 9.0, 0.0)],
+    );
     sheet.fill(near, Paint::Down(30.0, ink(0x223c4c), 70.0, ink(0x31515f)));
     sheet
 }
@@ -158,7 +190,10 @@ fn pine(sheet: &mut Sheet, x: f32, foot: f32, height: f32) {
         let bottom = (top + height * 0.42).min(foot);
         let half = height * (0.09 + 0.055 * tier as f32);
         let branch = Shape::default().polygon(&[(x, top), (x + half, bottom), (x - half, bottom)]);
-        sheet.fill(branch, Paint::Down(foot - height, ink(0x1b2f3b), foot, ink(0x101d27)));
+        sheet.fill(
+            branch,
+            Paint::Down(foot - height, ink(0x1b2f3b), foot, ink(0x101d27)),
+        );
     }
 }
 

@@ -7,11 +7,11 @@ use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::plain_table;
 use crate::args::InspectArgs;
-use crate::error::{CliError, in_font};
+use crate::error::CliError;
 
 /// Tells what is in a font.
 pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let face = Face::from_file(&args.font).map_err(in_font(&args.font))?;
+    let face = Face::from_file(&args.font)?;
     writeln!(out, "{}", face.full_name())?;
     names(&face, out)?;
     metrics(&face, out)?;
@@ -22,6 +22,8 @@ pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), Cli
 
 fn names(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
     for (label, id) in [
+        ("full family", NameId::TYPOGRAPHIC_FAMILY),
+        ("full style", NameId::TYPOGRAPHIC_SUBFAMILY),
         ("family", NameId::FAMILY),
         ("style", NameId::SUBFAMILY),
         ("version", NameId::VERSION),
@@ -31,7 +33,7 @@ fn names(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
         ("license url", NameId::LICENSE_URL),
     ] {
         if let Some(text) = face.name(id) {
-            let first_line = text.lines().next().unwrap_or_default();
+            let first_line = text.lines().next().unwrap_or_default().trim();
             writeln!(out, "  {label:<14} {first_line}")?;
         }
     }
@@ -40,29 +42,54 @@ fn names(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
 
 fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
     let metrics = face.metrics();
-    writeln!(out, "\nMetrics, in font units ({} per em)", metrics.units_per_em)?;
+    writeln!(
+        out,
+        "\nMetrics, in font units ({} per em)",
+        metrics.units_per_em
+    )?;
     let mut row = |label: &str, value: String| writeln!(out, "  {label:<14} {value}");
     row("ascender", metrics.ascender.to_string())?;
     row("descender", metrics.descender.to_string())?;
     row("line gap", metrics.line_gap.to_string())?;
-    for (label, height) in [("cap height", metrics.cap_height), ("x-height", metrics.x_height)] {
-        row(label, height.map_or_else(|| "not stated".to_owned(), |height| height.to_string()))?;
+    for (label, height) in [
+        ("cap height", metrics.cap_height),
+        ("x-height", metrics.x_height),
+    ] {
+        row(
+            label,
+            height.map_or_else(|| "not stated".to_owned(), |height| height.to_string()),
+        )?;
     }
-    for (label, line) in [("underline", metrics.underline), ("strike-through", metrics.strikeout)] {
+    for (label, line) in [
+        ("underline", metrics.underline),
+        ("strike-through", metrics.strikeout),
+    ] {
         if let Some(line) = line {
-            row(label, format!("at {}, {} thick", line.position, line.thickness))?;
+            row(
+                label,
+                format!("at {}, {} thick", line.position, line.thickness),
+            )?;
         }
     }
     row("weight", metrics.weight.to_string())?;
     row("width", format!("{} of 9", metrics.width))?;
     row("slant", format!("{}°", metrics.italic_angle))?;
-    row("fixed pitch", if metrics.is_fixed_pitch { "yes" } else { "no" }.to_owned())?;
-    row("kerning", if face.has_kerning() { "yes" } else { "none" }.to_owned())?;
+    row(
+        "fixed pitch",
+        if metrics.is_fixed_pitch { "yes" } else { "no" }.to_owned(),
+    )?;
+    row(
+        "kerning",
+        if face.has_kerning() { "yes" } else { "none" }.to_owned(),
+    )?;
     row("glyphs", face.glyph_count().to_string())?;
     let bounds = metrics.bounds;
     row(
         "bounds",
-        format!("{} {} to {} {}", bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max),
+        format!(
+            "{} {} to {} {}",
+            bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max
+        ),
     )?;
     Ok(())
 }
@@ -104,7 +131,11 @@ fn repertoire(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
         };
         table.add_row([name.to_owned(), from, count.to_string(), of]);
     }
-    writeln!(out, "\nCharacters: {total}, by Unicode block\n{}", table.trim_fmt())?;
+    writeln!(
+        out,
+        "\nCharacters: {total}, by Unicode block\n{}",
+        table.trim_fmt()
+    )?;
     Ok(())
 }
 

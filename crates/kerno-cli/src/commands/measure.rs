@@ -154,7 +154,11 @@ impl Report {
             let cluster = layout.clusters()[placed.cluster as usize];
             let text = &self.text[cluster.start as usize..cluster.end as usize];
             let mut row = vec![
-                if text == " " { "space".to_owned() } else { text.to_owned() },
+                if text == " " {
+                    "space".to_owned()
+                } else {
+                    text.to_owned()
+                },
                 glyph.cluster.to_string(),
                 glyph.id.to_string(),
             ];

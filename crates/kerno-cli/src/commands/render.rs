@@ -34,7 +34,10 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
     if !layout.missing().is_empty() {
         let count = layout.missing().len();
-        writeln!(out, "{count} characters are not in the face; .notdef is shown for each.")?;
+        writeln!(
+            out,
+            "{count} characters are not in the face; .notdef is shown for each."
+        )?;
     }
     Ok(())
 }

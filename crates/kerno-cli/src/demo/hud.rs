@@ -57,7 +57,9 @@ impl Stage<'_> {
         let shadow = TextLayout::new(text, &dark)?;
         let layout = self.lay_out(text, style)?;
         let below = at + Offset::new(0.0, (style.size / 16.0).max(1.0));
-        self.frame.layer(1).text(self.atlas, &shadow, below, anchor)?;
+        self.frame
+            .layer(1)
+            .text(self.atlas, &shadow, below, anchor)?;
         self.text(&layout, at, anchor)?;
         Ok(layout.size())
     }
@@ -88,7 +90,9 @@ fn label(face: &Face) -> Style {
 
 /// Top left: the lantern, its gauge, and who is aboard.
 fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
-    let corner = stage.view.place(Anchor::TOP_LEFT, Offset::new(MARGIN, MARGIN));
+    let corner = stage
+        .view
+        .place(Anchor::TOP_LEFT, Offset::new(MARGIN, MARGIN));
     let plate = Rect::hung(corner, Anchor::TOP_LEFT, Size::new(168.0, 56.0));
     stage.panel(stage.sprites.panel, plate)?;
     let icon = plate.point(Anchor::LEFT) + Offset::new(8.0, 0.0);
@@ -106,7 +110,10 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
     stage.panel(stage.sprites.gauge_back, trough)?;
     let full = Rect::new(trough.x + 2.0, trough.y + 2.0, trough.width - 4.0, 8.0);
     let oil = Rect::new(full.x, full.y, full.width * LAMP_OIL, full.height);
-    stage.frame.layer(1).panel(stage.atlas, stage.sprites.gauge_fill, oil)?;
+    stage
+        .frame
+        .layer(1)
+        .panel(stage.atlas, stage.sprites.gauge_fill, oil)?;
 
     let aboard = stage.lay_out("17 passengers aboard", &style(&face, 10.0, CREAM))?;
     let below = Point::new(row.x, trough.bottom() + 3.0);
@@ -116,10 +123,15 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
 /// Top middle: the next landing on its board.
 fn landing(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let title = stage.lay_out("NEXT LANDING", &label(&stage.faces.text.clone()))?;
-    let name = stage.lay_out("Heron Steps", &style(&stage.faces.display.clone(), 19.0, CREAM))?;
+    let name = stage.lay_out(
+        "Heron Steps",
+        &style(&stage.faces.display.clone(), 19.0, CREAM),
+    )?;
     let width = title.size().width.max(name.size().width) + 52.0;
     let height = title.size().height + name.size().height + 12.0;
-    let top = stage.view.place(Anchor::TOP, Offset::new(0.0, MARGIN - 4.0));
+    let top = stage
+        .view
+        .place(Anchor::TOP, Offset::new(0.0, MARGIN - 4.0));
     let board = Rect::hung(top, Anchor::TOP, Size::new(width, height));
     stage.panel(stage.sprites.signboard, board)?;
     let first = board.point(Anchor::TOP) + Offset::new(0.0, 4.0);
@@ -137,7 +149,9 @@ fn fares(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let count = stage.lay_out(&number, &style(&stage.faces.display.clone(), 20.0, LAMP))?;
     let icon = stage.atlas.sprite_size(stage.sprites.ticket);
     let inner = title.size().width + 8.0 + count.size().width;
-    let corner = stage.view.place(Anchor::TOP_RIGHT, Offset::new(-MARGIN, MARGIN));
+    let corner = stage
+        .view
+        .place(Anchor::TOP_RIGHT, Offset::new(-MARGIN, MARGIN));
     let size = Size::new(10.0 + icon.width + 8.0 + inner + 12.0, 36.0);
     let plate = Rect::hung(corner, Anchor::TOP_RIGHT, size);
     stage.panel(stage.sprites.panel, plate)?;
@@ -146,7 +160,11 @@ fn fares(stage: &mut Stage<'_>) -> Result<(), CliError> {
     stage.text(&title, from_left(18.0 + icon.width), Anchor::LEFT)?;
     let right = plate.point(Anchor::RIGHT) + Offset::new(-12.0, 0.0);
     // By its ink: digits have no descenders, the block has.
-    stage.text(&count, right, Anchor::new(1.0, count.ink_anchor(Anchor::CENTER).y))
+    stage.text(
+        &count,
+        right,
+        Anchor::new(1.0, count.ink_anchor(Anchor::CENTER).y),
+    )
 }
 
 /// Under the fares: the frame rate, in the pixel face.
@@ -155,7 +173,9 @@ fn pump(stage: &mut Stage<'_>) -> Result<(), CliError> {
         edges: Edges::Hard,
         ..style(&stage.faces.pixel.clone(), 8.0, MIST)
     };
-    let corner = stage.view.place(Anchor::TOP_RIGHT, Offset::new(-MARGIN - 4.0, MARGIN + 41.0));
+    let corner = stage
+        .view
+        .place(Anchor::TOP_RIGHT, Offset::new(-MARGIN - 4.0, MARGIN + 41.0));
     stage.shadowed("BILGE PUMP 60/S", &pixel, corner, Anchor::TOP_RIGHT)?;
     Ok(())
 }
@@ -165,11 +185,19 @@ fn pump(stage: &mut Stage<'_>) -> Result<(), CliError> {
 fn message(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let window = stage.view.window_rect();
     let (display, text) = (stage.faces.display.clone(), stage.faces.text.clone());
-    let mut at = Point::new(window.x + window.width * 0.5, window.y + window.height * 0.21);
+    let mut at = Point::new(
+        window.x + window.width * 0.5,
+        window.y + window.height * 0.21,
+    );
     let bell = stage.atlas.sprite_size(stage.sprites.bell);
     stage.sprite(stage.sprites.bell, at, Anchor::TOP)?;
     at = at + Offset::new(0.0, bell.height + 1.0);
-    let title = stage.shadowed("Fog bank ahead", &style(&display, 34.0, CREAM), at, Anchor::TOP)?;
+    let title = stage.shadowed(
+        "Fog bank ahead",
+        &style(&display, 34.0, CREAM),
+        at,
+        Anchor::TOP,
+    )?;
     at = at + Offset::new(0.0, title.height);
     let order = "Slow to half, and sound the bell every minute";
     stage.shadowed(order, &style(&text, 13.0, LAMP), at, Anchor::TOP)?;
@@ -185,9 +213,20 @@ fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     let portrait = plate.point(Anchor::LEFT) + Offset::new(12.0, 0.0);
     stage.sprite(stage.sprites.portrait, portrait, Anchor::LEFT)?;
 
-    let name = stage.lay_out("Odelle Marsh", &style(&stage.faces.display.clone(), 13.0, CREAM))?;
-    let tag = Rect::new(plate.x + 88.0, plate.y - 11.0, name.size().width + 28.0, 22.0);
-    stage.frame.layer(1).panel(stage.atlas, stage.sprites.nameplate, tag)?;
+    let name = stage.lay_out(
+        "Odelle Marsh",
+        &style(&stage.faces.display.clone(), 13.0, CREAM),
+    )?;
+    let tag = Rect::new(
+        plate.x + 88.0,
+        plate.y - 11.0,
+        name.size().width + 28.0,
+        22.0,
+    );
+    stage
+        .frame
+        .layer(1)
+        .panel(stage.atlas, stage.sprites.nameplate, tag)?;
     stage.text(&name, tag.point(Anchor::CENTER), Anchor::CENTER)?;
 
     let body = Style {
@@ -197,7 +236,12 @@ fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     let line = stage.lay_out(LINE, &body)?;
     let reveal = Reveal::new(&line, &Pace::default())?;
     let visible = time.map_or(usize::MAX, |time| reveal.visible_at(time));
-    let room = Rect::new(plate.x + 90.0, plate.y + 14.0, plate.width - 104.0, plate.height - 20.0);
+    let room = Rect::new(
+        plate.x + 90.0,
+        plate.y + 14.0,
+        plate.width - 104.0,
+        plate.height - 20.0,
+    );
     let at = room.point(Anchor::LEFT);
     let mut layer = stage.frame.layer(2);
     layer.text_part(stage.atlas, &line, at, Anchor::LEFT, visible)?;

@@ -18,7 +18,10 @@ pub(crate) fn draw(stage: &mut Stage<'_>) -> Result<(), CliError> {
     backdrop(stage, window, horizon)?;
     let deck = Point::new(window.x + window.width * 0.44, horizon + 40.0);
     let (sprites, atlas) = (stage.sprites, &mut *stage.atlas);
-    stage.frame.layer(-10).sprite(atlas, sprites.ferry, deck, Anchor::new(0.5, 0.88))?;
+    stage
+        .frame
+        .layer(-10)
+        .sprite(atlas, sprites.ferry, deck, Anchor::new(0.5, 0.88))?;
     reflections(stage, deck)?;
     fog(stage, window, horizon)
 }
@@ -33,9 +36,16 @@ fn backdrop(stage: &mut Stage<'_>, window: Rect, horizon: f32) -> Result<(), Cli
     stars(stage, sky);
     let (sprites, atlas) = (stage.sprites, &mut *stage.atlas);
     let mut layer = stage.frame.layer(-19);
-    let moon = Point::new(window.x + window.width * 0.76, window.y + window.height * 0.27);
+    let moon = Point::new(
+        window.x + window.width * 0.76,
+        window.y + window.height * 0.27,
+    );
     layer.sprite(atlas, sprites.moon, moon, Anchor::CENTER)?;
-    layer.panel(atlas, sprites.hills, Rect::new(window.x, horizon - 66.0, window.width, 70.0))?;
+    layer.panel(
+        atlas,
+        sprites.hills,
+        Rect::new(window.x, horizon - 66.0, window.width, 70.0),
+    )?;
     let shore = Rect::new(window.x, horizon - 58.0, window.width, 64.0);
     layer.panel(atlas, sprites.pines, shore)?;
     // The moon's path on the water.
@@ -69,14 +79,26 @@ fn reflections(stage: &mut Stage<'_>, deck: Point) -> Result<(), CliError> {
     for lamp in 0..6 {
         let x = deck.x - 86.0 + lamp as f32 * 34.5;
         let light = Rect::new(x - 13.0, deck.y - 4.0, 26.0, 66.0);
-        stage.frame.layer(-9).opacity(0.32).panel(atlas, sprites.glow, light)?;
+        stage
+            .frame
+            .layer(-9)
+            .opacity(0.32)
+            .panel(atlas, sprites.glow, light)?;
         for stroke in 0..7 {
             let down = stroke as f32;
             let sway = (down * 1.9 + lamp as f32 * 1.3).sin() * (1.5 + down * 0.5);
             let width = 9.0 - down * 0.6;
-            let at = Rect::new(x - width * 0.5 + sway, deck.y + 8.0 + down * 5.5, width, 1.0);
+            let at = Rect::new(
+                x - width * 0.5 + sway,
+                deck.y + 8.0 + down * 5.5,
+                width,
+                1.0,
+            );
             let fade = 110.0 - down * 14.0;
-            stage.frame.layer(-8).rect(at, LAMPLIGHT.with_alpha(fade as u8));
+            stage
+                .frame
+                .layer(-8)
+                .rect(at, LAMPLIGHT.with_alpha(fade as u8));
         }
     }
     Ok(())
@@ -97,7 +119,11 @@ fn fog(stage: &mut Stage<'_>, window: Rect, horizon: f32) -> Result<(), CliError
             height,
         );
         let bank = at.moved(Offset::new(0.0, y));
-        stage.frame.layer(-7).opacity(opacity).panel(atlas, sprites.fog, bank)?;
+        stage
+            .frame
+            .layer(-7)
+            .opacity(opacity)
+            .panel(atlas, sprites.fog, bank)?;
     }
     Ok(())
 }

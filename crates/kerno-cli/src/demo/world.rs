@@ -70,7 +70,10 @@ sprites! {
     fog: "fog", 1.0, (0.0, 0.0);
 }
 
-fn add_sprite(atlas: &mut Atlas, (name, density, borders, png): SpriteFile) -> Result<SpriteId, CliError> {
+fn add_sprite(
+    atlas: &mut Atlas,
+    (name, density, borders, png): SpriteFile,
+) -> Result<SpriteId, CliError> {
     let image = Image::from_png(png).map_err(|error| CliError::Sprite(name, error))?;
     let options = SpriteOptions {
         density,

@@ -26,14 +26,24 @@ pub enum ImageError {
         /// What the system said.
         source: std::io::Error,
     },
+    /// The file was read, but something is wrong with the picture in it.
+    #[error("the picture “{}”", path.display())]
+    InFile {
+        /// The file.
+        path: PathBuf,
+        /// What is wrong.
+        source: Box<ImageError>,
+    },
     /// The bytes are no PNG, or a damaged one.
-    #[error("not a readable PNG")]
+    #[error("not a readable PNG; save it again as PNG")]
     Decode(#[source] png::DecodingError),
     /// The PNG could not be written.
     #[error("the PNG could not be encoded")]
     Encode(#[source] png::EncodingError),
     /// The picture passes the cap of [`Limits`].
-    #[error("the picture has {width} × {height} pixels, more than {limit} in all; raise Limits::image_pixels if it is trusted")]
+    #[error(
+        "the picture has {width} × {height} pixels, more than {limit} in all; raise Limits::image_pixels if it is trusted"
+    )]
     TooLarge {
         /// Width in pixels.
         width: u32,
@@ -143,13 +153,9 @@ impl Image {
         let pixels = match frame.color_type {
             png::ColorType::Rgba => raw,
             png::ColorType::Rgb => widen(raw.as_chunks::<3>().0, |&[r, g, b]| [r, g, b, 255]),
-            png::ColorType::GrayscaleAlpha => {
-                widen(raw.as_chunks::<2>().0, |&[v, a]| [v, v, v, a])
-            }
+            png::ColorType::GrayscaleAlpha => widen(raw.as_chunks::<2>().0, |&[v, a]| [v, v, v, a]),
             // Indexed colour has been expanded by the decoder.
-            png::ColorType::Grayscale | png::ColorType::Indexed => {
-                widen(&raw, |&v| [v, v, v, 255])
-            }
+            png::ColorType::Grayscale | png::ColorType::Indexed => widen(&raw, |&v| [v, v, v, 255]),
         };
         Self::new(width, height, pixels)
     }
@@ -157,15 +163,18 @@ impl Image {
     /// Reads a PNG file.
     ///
     /// # Errors
-    /// [`ImageError::Io`] where the file can't be read, else as
-    /// [`Image::from_png`].
+    /// [`ImageError::Io`] where the file can't be read, else
+    /// [`ImageError::InFile`] around what [`Image::from_png`] says.
     pub fn from_png_file(path: impl AsRef<Path>) -> Result<Self, ImageError> {
         let path = path.as_ref();
         let bytes = std::fs::read(path).map_err(|source| ImageError::Io {
             path: path.to_owned(),
             source,
         })?;
-        Self::from_png(&bytes)
+        Self::from_png(&bytes).map_err(|error| ImageError::InFile {
+            path: path.to_owned(),
+            source: Box::new(error),
+        })
     }
 
     /// The picture as the bytes of a PNG.

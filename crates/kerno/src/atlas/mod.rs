@@ -16,6 +16,6 @@ pub use error::AtlasError;
 pub use image::{Image, ImageError};
 pub use pages::{Page, PageKind, Slot, TexelRect};
 pub use skyline::Skyline;
+pub(crate) use sprite::SpritePicture;
 pub use sprite::{Sampling, SpriteId, SpriteOptions};
 pub use store::{Atlas, AtlasOptions, AtlasUse, GlyphSpec};
-pub(crate) use sprite::SpritePicture;

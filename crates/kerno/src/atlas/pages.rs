@@ -122,11 +122,10 @@ impl Pages {
         self.check_size(width, height)?;
         let border = u32::from(self.padding) * 2;
         let (outer_width, outer_height) = ((width + border) as u16, (height + border) as u16);
-        let found = self
-            .pages
-            .iter_mut()
-            .enumerate()
-            .find_map(|(index, page)| Some((index, page.free.place(outer_width, outer_height)?)));
+        let found =
+            self.pages.iter_mut().enumerate().find_map(|(index, page)| {
+                Some((index, page.free.place(outer_width, outer_height)?))
+            });
         let (index, outer) = match found {
             Some(found) => found,
             None => {

@@ -24,11 +24,7 @@ struct Level {
 impl Skyline {
     /// An empty page, in texels.
     pub fn new(width: u16, height: u16) -> Self {
-        let floor = Level {
-            x: 0,
-            width,
-            y: 0,
-        };
+        let floor = Level { x: 0, width, y: 0 };
         Self {
             width,
             height,
@@ -99,7 +95,11 @@ impl Skyline {
 
     /// Joins a level with neighbours of the same height.
     fn merge_around(&mut self, at: usize) {
-        if self.levels.get(at + 1).is_some_and(|next| next.y == self.levels[at].y) {
+        if self
+            .levels
+            .get(at + 1)
+            .is_some_and(|next| next.y == self.levels[at].y)
+        {
             self.levels[at].width += self.levels.remove(at + 1).width;
         }
         if at > 0 && self.levels[at - 1].y == self.levels[at].y {

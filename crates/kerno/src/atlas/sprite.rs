@@ -130,7 +130,8 @@ impl Sprite {
 
     /// The nine-slice borders of the picture at another size.
     pub(super) fn borders(&self, width: u32, height: u32) -> [u16; 4] {
-        let at = |border: f32, own: u32, new: u32| (border * new as f32 / own as f32).round() as u16;
+        let at =
+            |border: f32, own: u32, new: u32| (border * new as f32 / own as f32).round() as u16;
         let slices = self.options.slices;
         [
             at(slices.left, self.width, width),

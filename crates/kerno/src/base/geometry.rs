@@ -94,7 +94,12 @@ pub struct Rect {
 impl Rect {
     /// A rectangle by its top left corner and its size.
     pub const fn new(x: f32, y: f32, width: f32, height: f32) -> Self {
-        Self { x, y, width, height }
+        Self {
+            x,
+            y,
+            width,
+            height,
+        }
     }
 
     /// The rectangle of `size` that has its `anchor` on `point`.

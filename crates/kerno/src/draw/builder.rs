@@ -157,9 +157,16 @@ impl Layer<'_> {
         anchor: Anchor,
         visible: usize,
     ) -> Result<(), AtlasError> {
-        let is_hard = layout.styles().iter().all(|style| style.edges == Edges::Hard);
+        let is_hard = layout
+            .styles()
+            .iter()
+            .all(|style| style.edges == Edges::Hard);
         let mapping = self.frame.mapping;
-        let scale = if is_hard { mapping.whole_scale() } else { mapping.scale() };
+        let scale = if is_hard {
+            mapping.whole_scale()
+        } else {
+            mapping.scale()
+        };
         let corner = held_corner(mapping.point(at), anchor, layout.size(), scale);
         let corner = if is_hard {
             DevicePoint::new(corner.x.round(), corner.y.round())

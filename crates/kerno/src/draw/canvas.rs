@@ -51,19 +51,35 @@ impl Canvas {
 
     fn quad(&mut self, corners: [Vertex; 4], atlas: &Atlas) {
         let [first, _, last, _] = corners;
-        let across = Span::new(first.position[0], last.position[0], first.texel[0], last.texel[0]);
-        let down = Span::new(first.position[1], last.position[1], first.texel[1], last.texel[1]);
+        let across = Span::new(
+            first.position[0],
+            last.position[0],
+            first.texel[0],
+            last.texel[0],
+        );
+        let down = Span::new(
+            first.position[1],
+            last.position[1],
+            first.texel[1],
+            last.texel[1],
+        );
         let colors = Gradient::new(&corners);
         let shade = first.shade;
         let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
         if shade.kind == ShadeKind::Mask as u8 {
-            let Some(page) = page(PageKind::Mask) else { return };
+            let Some(page) = page(PageKind::Mask) else {
+                return;
+            };
             self.fill(across, down, |x, y| {
                 let [coverage] = sample(page, x.texel, y.texel);
-                colors.at(x.share, y.share).map(|channel| times(channel, coverage))
+                colors
+                    .at(x.share, y.share)
+                    .map(|channel| times(channel, coverage))
             });
         } else if shade.kind == ShadeKind::Color as u8 {
-            let Some(page) = page(PageKind::Color) else { return };
+            let Some(page) = page(PageKind::Color) else {
+                return;
+            };
             self.fill(across, down, |x, y| {
                 let texel: [u8; 4] = sample(page, x.texel, y.texel);
                 let color = colors.at(x.share, y.share);
@@ -151,7 +167,10 @@ impl Gradient {
         let first = corners[0].color;
         Self {
             corners: corners.map(|corner| corner.color.map(f32::from)),
-            plain: corners.iter().all(|corner| corner.color == first).then_some(first),
+            plain: corners
+                .iter()
+                .all(|corner| corner.color == first)
+                .then_some(first),
         }
     }
 

@@ -23,8 +23,20 @@ pub(super) fn nine_parts(
     [left, top, right, bottom]: [u16; 4],
     enlarged: f32,
 ) -> impl Iterator<Item = (DeviceRect, TexelUnits)> {
-    let columns = three(at.left, at.right, (texels.x, texels.width), (left, right), enlarged);
-    let rows = three(at.top, at.bottom, (texels.y, texels.height), (top, bottom), enlarged);
+    let columns = three(
+        at.left,
+        at.right,
+        (texels.x, texels.width),
+        (left, right),
+        enlarged,
+    );
+    let rows = three(
+        at.top,
+        at.bottom,
+        (texels.y, texels.height),
+        (top, bottom),
+        enlarged,
+    );
     rows.into_iter().flat_map(move |row| {
         columns.into_iter().filter_map(move |column| {
             let at = DeviceRect {
@@ -49,7 +61,10 @@ fn three(
     let (head, tail) = (f32::from(before) * enlarged, f32::from(after) * enlarged);
     let squeeze = ((to - from) / (head + tail)).min(1.0);
     let (cut_head, cut_tail) = if head + tail > 0.0 {
-        ((from + head * squeeze).round(), (to - tail * squeeze).round())
+        (
+            (from + head * squeeze).round(),
+            (to - tail * squeeze).round(),
+        )
     } else {
         (from, to)
     };
@@ -58,7 +73,11 @@ fn three(
     // A stretched part shows texels from centre to centre: so its ends are not
     // mixed with the corners'.
     let is_stretched = cut_tail - cut_head != f32::from(length - before - after);
-    let half = if is_stretched && last > first { TEXEL_UNITS / 2 } else { 0 };
+    let half = if is_stretched && last > first {
+        TEXEL_UNITS / 2
+    } else {
+        0
+    };
     [
         Part {
             from,

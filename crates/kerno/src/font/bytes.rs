@@ -14,7 +14,6 @@ impl FontBytes {
     pub fn from_owner(owner: impl AsRef<[u8]> + Send + Sync + 'static) -> Self {
         Self(Arc::new(owner))
     }
-
 }
 
 impl Deref for FontBytes {

@@ -18,6 +18,14 @@ pub enum FontError {
         /// What the system said.
         source: io::Error,
     },
+    /// The file was read, but something is wrong with the font in it.
+    #[error("the font “{}”", path.display())]
+    InFile {
+        /// The file.
+        path: PathBuf,
+        /// What is wrong.
+        source: Box<FontError>,
+    },
     /// The bytes are no font at all.
     #[error("not a font: {0}; expected a TrueType file (.ttf)")]
     NotAFont(&'static str),

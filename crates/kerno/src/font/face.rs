@@ -78,16 +78,17 @@ impl Face {
     ///
     /// # Errors
     /// As [`Face::from_bytes`].
-    pub fn from_bytes_with(
-        bytes: impl Into<FontBytes>,
-        limits: Limits,
-    ) -> Result<Self, FontError> {
+    pub fn from_bytes_with(bytes: impl Into<FontBytes>, limits: Limits) -> Result<Self, FontError> {
         let bytes = bytes.into();
         let directory = Directory::read(&bytes)?;
         let head = read_head(&directory, &bytes)?;
         let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
-        let locations =
-            GlyphLocations::read(&directory, &bytes, head.wide_locations, glyph_metrics.count())?;
+        let locations = GlyphLocations::read(
+            &directory,
+            &bytes,
+            head.wide_locations,
+            glyph_metrics.count(),
+        )?;
         let mut notes = directory.unread_tables(&bytes);
         let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
         let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
@@ -108,15 +109,18 @@ impl Face {
     /// Reads a file and opens the face in it.
     ///
     /// # Errors
-    /// [`FontError::Io`] where the file can't be read, else as
-    /// [`Face::from_bytes`].
+    /// [`FontError::Io`] where the file can't be read, else
+    /// [`FontError::InFile`] around what [`Face::from_bytes`] says.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, FontError> {
         let path = path.as_ref();
         let bytes = std::fs::read(path).map_err(|source| FontError::Io {
             path: path.to_owned(),
             source,
         })?;
-        Self::from_bytes(bytes)
+        Self::from_bytes(bytes).map_err(|error| FontError::InFile {
+            path: path.to_owned(),
+            source: Box::new(error),
+        })
     }
 
     /// Measures of the whole face.

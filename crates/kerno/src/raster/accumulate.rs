@@ -133,7 +133,11 @@ impl Accumulator {
 
     /// Adds an edge over several rows.
     fn over_rows(&mut self, from: (i32, i32), to: (i32, i32), bulge: i32) {
-        let (sign, top, bottom) = if from.1 < to.1 { (1, from, to) } else { (-1, to, from) };
+        let (sign, top, bottom) = if from.1 < to.1 {
+            (1, from, to)
+        } else {
+            (-1, to, from)
+        };
         let slope = (bottom.0 - top.0) as f32 / (bottom.1 - top.1) as f32;
         let (mut x, mut y) = top;
         let (first, last) = (top.1 >> BITS, bottom.1 >> BITS);
@@ -146,7 +150,13 @@ impl Accumulator {
             (x, y) = (reached, edge);
             start += self.stride;
         }
-        self.in_row(start, x, bottom.0, sign * (bottom.1 - y), bulge - (bulge >> 1));
+        self.in_row(
+            start,
+            x,
+            bottom.0,
+            sign * (bottom.1 - y),
+            bulge - (bulge >> 1),
+        );
     }
 
     /// Adds the part of an edge inside one pixel: its height, and the doubled
@@ -167,7 +177,11 @@ impl Accumulator {
         let from = (self.x, self.y);
         self.move_to(to);
         let to = (self.x, self.y);
-        let (sign, top, bottom) = if from.1 < to.1 { (FULL, from, to) } else { (-FULL, to, from) };
+        let (sign, top, bottom) = if from.1 < to.1 {
+            (FULL, from, to)
+        } else {
+            (-FULL, to, from)
+        };
         // The first row or column whose middle is not before a place.
         let middle_from = |place: i32| (place + ONE / 2 - 1) >> BITS;
         let slope = (bottom.0 - top.0) as f32 / (bottom.1 - top.1) as f32;

@@ -38,7 +38,11 @@ pub(super) fn quadratic(
     let bend = ax * by - ay * bx;
     let (count, is_short) = quadratic_chords(bend, (ax, ay), (bx, by));
     let step = 1.0 / count as f32;
-    let bulge = if is_short { bend * (step * step * step / 6.0) } else { 0.0 };
+    let bulge = if is_short {
+        bend * (step * step * step / 6.0)
+    } else {
+        0.0
+    };
     for index in 1..count {
         let t = index as f32 * step;
         let next = (from.0 + t * (bx + t * ax), from.1 + t * (by + t * ay));
@@ -62,7 +66,11 @@ fn quadratic_chords(bend: f32, a: Place, b: Place) -> (u32, bool) {
     let reach = (length(b) + length((a.0 + b.0, a.1 + b.1))) * 0.5;
     let short = short.max(reach as i32 as u32 + 1);
     let long = (length(a) * (0.25 / LONG_TOLERANCE)).sqrt() as i32 as u32 + 1;
-    if short <= long.min(16) { (short, true) } else { (long.min(MOST_CHORDS), false) }
+    if short <= long.min(16) {
+        (short, true)
+    } else {
+        (long.min(MOST_CHORDS), false)
+    }
 }
 
 /// A cubic Bézier curve as chords: its second derivative is at most six times
@@ -75,7 +83,8 @@ pub(super) fn cubic(
     to: Place,
     mut line_to: impl FnMut(Place),
 ) {
-    let bend = |a: Place, b: Place, c: Place| length((a.0 - 2.0 * b.0 + c.0, a.1 - 2.0 * b.1 + c.1));
+    let bend =
+        |a: Place, b: Place, c: Place| length((a.0 - 2.0 * b.0 + c.0, a.1 - 2.0 * b.1 + c.1));
     let bend = bend(from, first, second).max(bend(first, second, to));
     let count = (bend * (0.75 / LONG_TOLERANCE)).sqrt() as i32 as u32 + 1;
     let count = count.min(MOST_CHORDS);

@@ -2,8 +2,8 @@
 
 use unicode_segmentation::UnicodeSegmentation;
 
-use super::{Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Span, Style, TextError};
 use super::TextLayout;
+use super::{Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Span, Style, TextError};
 use crate::base::{Rect, Size};
 use crate::font::{FontError, GlyphId};
 
@@ -245,7 +245,11 @@ fn is_line_break(cluster: &str) -> bool {
 
 /// Finds the block's width and moves every line to its place in it.
 fn align(layout: &mut TextLayout, options: &LayoutOptions) {
-    let longest = layout.lines.iter().map(|line| line.width).fold(0.0, f32::max);
+    let longest = layout
+        .lines
+        .iter()
+        .map(|line| line.width)
+        .fold(0.0, f32::max);
     layout.size.width = options.width.unwrap_or(longest);
     for line in &mut layout.lines {
         line.x = (layout.size.width - line.width) * options.align.share();

@@ -53,33 +53,58 @@ fn spec<'a>(face: &'a kerno::Face, character: char, step: u8) -> GlyphSpec<'a> {
 #[test]
 fn a_glyph_picture_is_made_once() {
     let (face, mut atlas) = (lato(), Atlas::default());
-    let first = atlas.glyph(&spec(&face, 'g', 0)).expect("room").expect("ink");
-    let again = atlas.glyph(&spec(&face.clone(), 'g', 0)).expect("room").expect("ink");
+    let first = atlas
+        .glyph(&spec(&face, 'g', 0))
+        .expect("room")
+        .expect("ink");
+    let again = atlas
+        .glyph(&spec(&face.clone(), 'g', 0))
+        .expect("room")
+        .expect("ink");
     assert_eq!(first, again);
-    let shifted = atlas.glyph(&spec(&face, 'g', 2)).expect("room").expect("ink");
+    let shifted = atlas
+        .glyph(&spec(&face, 'g', 2))
+        .expect("room")
+        .expect("ink");
     assert_ne!(first.texels, shifted.texels);
-    assert_eq!(atlas.glyph(&spec(&face, ' ', 0)).expect("no ink, no fault"), None);
+    assert_eq!(
+        atlas.glyph(&spec(&face, ' ', 0)).expect("no ink, no fault"),
+        None
+    );
     assert_eq!(atlas.usage().glyphs, 2);
     // A face with the same bytes is another face; it must not get this picture
     // by mistake, only one of its own.
-    let other = atlas.glyph(&spec(&lato(), 'g', 0)).expect("room").expect("ink");
+    let other = atlas
+        .glyph(&spec(&lato(), 'g', 0))
+        .expect("room")
+        .expect("ink");
     assert_ne!(first.texels, other.texels);
 }
 
 #[test]
 fn texels_on_the_page_are_the_raster_picture() {
     let (face, mut atlas) = (lato(), Atlas::default());
-    let slot = atlas.glyph(&spec(&face, 'R', 1)).expect("room").expect("ink");
+    let slot = atlas
+        .glyph(&spec(&face, 'R', 1))
+        .expect("room")
+        .expect("ink");
     let shape = kerno::GlyphShape {
         size: 24.0,
         shift_x: 0.25,
         edges: Edges::Smooth,
     };
     let mut rasterizer = kerno::Rasterizer::new();
-    let picture = rasterizer.glyph(&face, glyph(&face, 'R'), shape).expect("a picture");
+    let picture = rasterizer
+        .glyph(&face, glyph(&face, 'R'), shape)
+        .expect("a picture");
     let page = &atlas.pages(PageKind::Mask)[usize::from(slot.page)];
     let side = usize::from(page.side());
-    let TexelRect { x, y, width, height } = slot.texels;
+    let TexelRect {
+        x,
+        y,
+        width,
+        height,
+    } = slot.texels;
     let texels: Vec<u8> = (y..y + height)
         .flat_map(|row| &page.texels()[usize::from(row) * side + usize::from(x)..][..width.into()])
         .copied()
@@ -96,7 +121,10 @@ fn missing_characters_are_counted() {
         ..spec(&face, 'a', 0)
     };
     for _ in 0..3 {
-        atlas.glyph(&notdef).expect("room").expect("Lato draws a box for .notdef");
+        atlas
+            .glyph(&notdef)
+            .expect("room")
+            .expect("Lato draws a box for .notdef");
     }
     assert_eq!((atlas.usage().missing, atlas.usage().glyphs), (3, 1));
 }
@@ -129,7 +157,12 @@ fn pages_are_added_as_they_fill() {
 
 fn image(width: u32, height: u32, pixel: impl Fn(u32, u32) -> [u8; 4]) -> Image {
     let pixels = (0..height).flat_map(|y| (0..width).map(move |x| (x, y)));
-    Image::new(width, height, pixels.flat_map(|(x, y)| pixel(x, y)).collect()).expect("a size")
+    Image::new(
+        width,
+        height,
+        pixels.flat_map(|(x, y)| pixel(x, y)).collect(),
+    )
+    .expect("a size")
 }
 
 /// The pixels of a page from `x`, `y`, around the only sprite on it.
@@ -142,7 +175,9 @@ fn page_pixel(atlas: &Atlas, x: usize, y: usize) -> [u8; 4] {
 fn draw(atlas: &mut Atlas, name: &str, scale: f32) -> Result<Vec<Vertex>, AtlasError> {
     let sprite = atlas.sprite(name)?;
     let mut frame = FrameBuilder::new(Mapping::uniform(scale));
-    frame.layer(0).sprite(atlas, sprite, Point::ORIGIN, Anchor::TOP_LEFT)?;
+    frame
+        .layer(0)
+        .sprite(atlas, sprite, Point::ORIGIN, Anchor::TOP_LEFT)?;
     Ok(frame.finish().vertices.to_vec())
 }
 
@@ -164,7 +199,10 @@ fn a_sprite_is_shrunk_on_the_page_by_exact_shares() {
     let mut atlas = Atlas::default();
     atlas.add_sprite("oar", &pixels, options).expect("a sprite");
     let corners = draw(&mut atlas, "oar", 1.0).expect("room");
-    assert_eq!((corners[2].position, corners[0].texel), ([2.0, 1.0], [8, 8]));
+    assert_eq!(
+        (corners[2].position, corners[0].texel),
+        ([2.0, 1.0], [8, 8])
+    );
     assert_eq!(page_pixel(&atlas, 1, 1), [150, 0, 0, 255]);
     assert_eq!(page_pixel(&atlas, 2, 1), [50, 0, 0, 64]);
     // The border goes on into the padding.
@@ -176,9 +214,14 @@ fn a_sprite_is_shrunk_on_the_page_by_exact_shares() {
 fn a_smooth_sprite_is_enlarged_by_the_renderer() {
     let mut atlas = Atlas::default();
     let dot = image(2, 2, |_, _| [9, 9, 9, 255]);
-    atlas.add_sprite("dot", &dot, SpriteOptions::default()).expect("a sprite");
+    atlas
+        .add_sprite("dot", &dot, SpriteOptions::default())
+        .expect("a sprite");
     let corners = draw(&mut atlas, "dot", 3.0).expect("room");
-    assert_eq!((corners[2].position, corners[2].texel), ([6.0, 6.0], [24, 24]));
+    assert_eq!(
+        (corners[2].position, corners[2].texel),
+        ([6.0, 6.0], [24, 24])
+    );
     let pixel_art = SpriteOptions {
         sampling: kerno::Sampling::Nearest,
         ..SpriteOptions::default()
@@ -198,18 +241,30 @@ fn what_cannot_be_stored_is_refused() {
     .expect("a page side in range");
     let wide = image(31, 1, |_, _| [1; 4]);
     let small = image(2, 2, |_, _| [1; 4]);
-    atlas.add_sprite("lantern", &wide, SpriteOptions::default()).expect("a sprite");
+    atlas
+        .add_sprite("lantern", &wide, SpriteOptions::default())
+        .expect("a sprite");
     assert!(matches!(
         draw(&mut atlas, "lantern", 1.0),
-        Err(AtlasError::TooLarge { width: 31, height: 1, page_side: 32 })
+        Err(AtlasError::TooLarge {
+            width: 31,
+            height: 1,
+            page_side: 32
+        })
     ));
     assert!(matches!(
         atlas.add_sprite("lantern", &small, SpriteOptions::default()),
         Err(AtlasError::DuplicateSprite(_))
     ));
     let error = atlas.sprite("lantren").expect_err("a slip");
-    assert_eq!(error.to_string(), "there is no sprite “lantren”; did you mean “lantern”?");
-    assert_eq!(atlas.sprite("oar").expect_err("none").to_string(), "there is no sprite “oar”");
+    assert_eq!(
+        error.to_string(),
+        "there is no sprite “lantren”; did you mean “lantern”?"
+    );
+    assert_eq!(
+        atlas.sprite("oar").expect_err("none").to_string(),
+        "there is no sprite “oar”"
+    );
     for (density, slices) in [(0.0, 0.0), (f32::NAN, 0.0), (1.0, 1.5), (1.0, -1.0)] {
         let options = SpriteOptions {
             density,
@@ -222,7 +277,10 @@ fn what_cannot_be_stored_is_refused() {
         ));
     }
     assert!(matches!(
-        Atlas::new(AtlasOptions { page_side: 8, padding: 1 }),
+        Atlas::new(AtlasOptions {
+            page_side: 8,
+            padding: 1
+        }),
         Err(AtlasError::PageSide(8))
     ));
     let face = lato();
@@ -230,7 +288,13 @@ fn what_cannot_be_stored_is_refused() {
         size: 100.0,
         ..spec(&face, 'W', 0)
     };
-    assert!(matches!(atlas.glyph(&huge), Err(AtlasError::TooLarge { .. })));
+    assert!(matches!(
+        atlas.glyph(&huge),
+        Err(AtlasError::TooLarge { .. })
+    ));
     let none = GlyphSpec { size: 0.0, ..huge };
-    assert!(matches!(atlas.glyph(&none), Err(AtlasError::Raster(RasterError::Size(_)))));
+    assert!(matches!(
+        atlas.glyph(&none),
+        Err(AtlasError::Raster(RasterError::Size(_)))
+    ));
 }

@@ -46,7 +46,11 @@ fn rests_begin_with_the_space_behind_the_mark() {
     assert_eq!(duration("a, b. c"), 0.7 + 2.5);
     assert_eq!(duration("Oil low."), 0.8, "nothing to wait for at the end");
     assert_eq!(duration("Ah.\nOil"), 0.7 + 2.0, "a line break is a space");
-    assert_eq!(duration("霧。船が出る"), 0.6 + 2.0, "no space in this script");
+    assert_eq!(
+        duration("霧。船が出る"),
+        0.6 + 2.0,
+        "no space in this script"
+    );
     assert_eq!(duration("「霧。」船"), 0.5 + 2.0);
     // Up to the mark nothing has been waited for; then the rest, then go on.
     let reveal = reveal("Ah, oil");
@@ -58,11 +62,24 @@ fn rests_begin_with_the_space_behind_the_mark() {
 fn a_pace_out_of_range_is_refused() {
     let layout = TextLayout::new("a", &Style::new(&lato(), 12.0)).expect("a layout");
     for speed in [0.0, -1.0, f32::NAN, f32::INFINITY] {
-        let pace = Pace { clusters_per_second: speed, ..PACE };
+        let pace = Pace {
+            clusters_per_second: speed,
+            ..PACE
+        };
         assert!(Reveal::new(&layout, &pace).is_err());
     }
-    let error = Reveal::new(&layout, &Pace { comma_rest: -0.5, ..PACE }).expect_err("negative");
-    assert_eq!(error.to_string(), "comma_rest is -0.5, it must be 0 or more seconds");
+    let error = Reveal::new(
+        &layout,
+        &Pace {
+            comma_rest: -0.5,
+            ..PACE
+        },
+    )
+    .expect_err("negative");
+    assert_eq!(
+        error.to_string(),
+        "comma_rest is -0.5, it must be 0 or more seconds"
+    );
 }
 
 proptest! {

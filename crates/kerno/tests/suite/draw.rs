@@ -17,7 +17,11 @@ fn canvas(frame: &mut FrameBuilder, atlas: &Atlas, width: u32, height: u32) -> C
 /// The columns and rows of a canvas that something was drawn on, half-open.
 fn drawn(canvas: &Canvas) -> Option<(u32, u32, u32, u32)> {
     let width = canvas.size().width;
-    let inked = canvas.pixels().iter().enumerate().filter(|(_, pixel)| pixel[3] != 0);
+    let inked = canvas
+        .pixels()
+        .iter()
+        .enumerate()
+        .filter(|(_, pixel)| pixel[3] != 0);
     let places = inked.map(|(index, _)| (index as u32 % width, index as u32 / width));
     places.fold(None, |all, (x, y)| {
         let (left, top, right, bottom) = all.unwrap_or((x, y, x + 1, y + 1));
@@ -51,7 +55,10 @@ fn colours_blend_premultiplied() {
     assert_eq!(canvas.pixels(), [[100, 50, 127, 255]]);
     // Alone, it comes back straight, as near as 8 bits allow.
     let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    frame.layer(0).opacity(0.5).rect(all, Color::rgb(200, 100, 0));
+    frame
+        .layer(0)
+        .opacity(0.5)
+        .rect(all, Color::rgb(200, 100, 0));
     let canvas = self::canvas(&mut frame, &Atlas::default(), 1, 1);
     assert_eq!(canvas.to_image().pixel(0, 0), Some([199, 100, 0, 128]));
 }
@@ -80,10 +87,17 @@ fn higher_layers_lie_above_whatever_came_first() {
 fn a_rectangle_covers_whole_pixels() {
     let mut frame = FrameBuilder::new(Mapping::uniform(1.5));
     // 1.5..4.5 and 3..6 in device pixels; halves round away from zero.
-    frame.layer(0).rect(Rect::new(1.0, 2.0, 2.0, 2.0), Color::WHITE);
+    frame
+        .layer(0)
+        .rect(Rect::new(1.0, 2.0, 2.0, 2.0), Color::WHITE);
     let canvas = canvas(&mut frame, &Atlas::default(), 8, 8);
     assert_eq!(drawn(&canvas), Some((2, 3, 5, 6)));
-    assert!(canvas.pixels().iter().all(|pixel| [0, 255].contains(&pixel[3])));
+    assert!(
+        canvas
+            .pixels()
+            .iter()
+            .all(|pixel| [0, 255].contains(&pixel[3]))
+    );
 }
 
 #[test]
@@ -91,7 +105,9 @@ fn a_gradient_runs_from_corner_to_corner() {
     let mut frame = FrameBuilder::new(Mapping::IDENTITY);
     let gray = |value| Color::rgb(value, value, value);
     let corners = [gray(0), gray(100), gray(200), gray(100)];
-    frame.layer(0).gradient(Rect::new(0.0, 0.0, 2.0, 2.0), corners);
+    frame
+        .layer(0)
+        .gradient(Rect::new(0.0, 0.0, 2.0, 2.0), corners);
     let canvas = canvas(&mut frame, &Atlas::default(), 2, 2);
     // Pixel centres at a quarter and three quarters of each axis.
     let reds: Vec<u8> = canvas.pixels().iter().map(|pixel| pixel[0]).collect();
@@ -109,12 +125,17 @@ fn a_score_keeps_its_corner_and_grows_to_the_left() {
             let layout = TextLayout::new(score, &style).expect("a layout");
             let mut frame = FrameBuilder::new(view.mapping());
             let corner = view.place(Anchor::TOP_RIGHT, Offset::new(-10.0, 10.0));
-            frame.text(&mut atlas, &layout, corner, Anchor::TOP_RIGHT).expect("room");
+            frame
+                .text(&mut atlas, &layout, corner, Anchor::TOP_RIGHT)
+                .expect("room");
             drawn(&canvas(&mut frame, &atlas, width, height)).expect("ink")
         });
         let [one, four, eight] = edges;
         // The same last digit, to the step of a pixel that glyphs are kept in.
-        assert!(one.2.abs_diff(four.2) <= 1 && one.2.abs_diff(eight.2) <= 1, "{edges:?}");
+        assert!(
+            one.2.abs_diff(four.2) <= 1 && one.2.abs_diff(eight.2) <= 1,
+            "{edges:?}"
+        );
         assert!(eight.0 < four.0 && four.0 < one.0, "{edges:?}");
         let margin = 10.0 * view.mapping().scale();
         assert!((width as f32 - margin - one.2 as f32) < 4.0 * view.mapping().scale());
@@ -134,8 +155,16 @@ fn centred_ink_is_centred() {
         let held = layout.ink_anchor(Anchor::CENTER);
         frame.text(&mut atlas, &layout, middle, held).expect("room");
         let (left, top, right, bottom) = drawn(&canvas(&mut frame, &atlas, 40, 40)).expect("ink");
-        assert!(left.abs_diff(40 - right) <= 1, "{digit}: {left} and {}", 40 - right);
-        assert!(top.abs_diff(40 - bottom) <= 1, "{digit}: {top} and {}", 40 - bottom);
+        assert!(
+            left.abs_diff(40 - right) <= 1,
+            "{digit}: {left} and {}",
+            40 - right
+        );
+        assert!(
+            top.abs_diff(40 - bottom) <= 1,
+            "{digit}: {top} and {}",
+            40 - bottom
+        );
     }
 }
 
@@ -149,13 +178,25 @@ fn hard_text_has_whole_pixels_at_any_scale() {
     for scale in [0.7, 1.0, 1.9, 2.0, 3.3] {
         let mut atlas = Atlas::default();
         let mut frame = FrameBuilder::new(Mapping::uniform(scale));
-        frame.text(&mut atlas, &layout, Point::new(3.3, 4.7), Anchor::TOP_LEFT).expect("room");
+        frame
+            .text(&mut atlas, &layout, Point::new(3.3, 4.7), Anchor::TOP_LEFT)
+            .expect("room");
         let canvas = canvas(&mut frame, &atlas, 200, 60);
-        assert!(canvas.pixels().iter().all(|pixel| [0, 255].contains(&pixel[3])), "{scale}");
+        assert!(
+            canvas
+                .pixels()
+                .iter()
+                .all(|pixel| [0, 255].contains(&pixel[3])),
+            "{scale}"
+        );
         // Every run of equal pixels is a whole number of face pixels long.
         let whole = scale.floor().max(1.0) as u32;
         let (left, top, right, bottom) = drawn(&canvas).expect("ink");
-        assert_eq!(((right - left) % whole, (bottom - top) % whole), (0, 0), "{scale}");
+        assert_eq!(
+            ((right - left) % whole, (bottom - top) % whole),
+            (0, 0),
+            "{scale}"
+        );
     }
 }
 
@@ -167,7 +208,9 @@ fn a_part_of_a_text_stands_where_the_whole_does() {
         let mut frame = FrameBuilder::new(Mapping::IDENTITY);
         let middle = Point::new(90.0, 40.0);
         let mut layer = frame.layer(0);
-        layer.text_part(&mut atlas, &layout, middle, Anchor::CENTER, visible).expect("room");
+        layer
+            .text_part(&mut atlas, &layout, middle, Anchor::CENTER, visible)
+            .expect("room");
         frame.finish().vertices.to_vec()
     };
     let whole = quads(usize::MAX);
@@ -194,9 +237,14 @@ fn a_panel_keeps_its_corners() {
         ..SpriteOptions::default()
     };
     let mut atlas = Atlas::default();
-    let plate = atlas.add_sprite("plate", &image, options).expect("a sprite");
+    let plate = atlas
+        .add_sprite("plate", &image, options)
+        .expect("a sprite");
     let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    frame.layer(0).panel(&mut atlas, plate, Rect::new(1.0, 1.0, 20.0, 9.0)).expect("room");
+    frame
+        .layer(0)
+        .panel(&mut atlas, plate, Rect::new(1.0, 1.0, 20.0, 9.0))
+        .expect("room");
     let canvas = canvas(&mut frame, &atlas, 22, 11);
     for y in 0..11 {
         for x in 0..22 {
@@ -216,24 +264,42 @@ fn a_panel_keeps_its_corners() {
     }
     // Smaller than its corners: they shrink, and nothing reaches over.
     let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    frame.layer(0).panel(&mut atlas, plate, Rect::new(0.0, 0.0, 3.0, 2.0)).expect("room");
-    assert_eq!(drawn(&self::canvas(&mut frame, &atlas, 9, 9)), Some((0, 0, 3, 2)));
+    frame
+        .layer(0)
+        .panel(&mut atlas, plate, Rect::new(0.0, 0.0, 3.0, 2.0))
+        .expect("room");
+    assert_eq!(
+        drawn(&self::canvas(&mut frame, &atlas, 9, 9)),
+        Some((0, 0, 3, 2))
+    );
 }
 
 #[test]
 fn letters_keep_their_shape_where_the_design_is_stretched() {
-    let view = Viewport::new(Size::new(100.0, 100.0), DeviceSize::new(400, 100), Fit::Fill)
-        .expect("a window");
+    let view = Viewport::new(
+        Size::new(100.0, 100.0),
+        DeviceSize::new(400, 100),
+        Fit::Fill,
+    )
+    .expect("a window");
     let layout = TextLayout::new("O", &Style::new(&lato(), 30.0)).expect("a layout");
     let mut atlas = Atlas::default();
     let mut frame = FrameBuilder::new(view.mapping());
-    frame.text(&mut atlas, &layout, Point::new(50.0, 50.0), Anchor::CENTER).expect("room");
+    frame
+        .text(&mut atlas, &layout, Point::new(50.0, 50.0), Anchor::CENTER)
+        .expect("room");
     let (left, top, right, bottom) = drawn(&canvas(&mut frame, &atlas, 400, 100)).expect("ink");
     let shape = (right - left) as f32 / (bottom - top) as f32;
     let ink = layout.ink();
     assert!((shape - ink.width / ink.height).abs() < 0.1, "{shape}");
-    assert!((left + right).abs_diff(400) <= 2, "the middle stays the middle");
-    assert_eq!(view.mapping().point(Point::new(50.0, 50.0)), DevicePoint::new(200.0, 50.0));
+    assert!(
+        (left + right).abs_diff(400) <= 2,
+        "the middle stays the middle"
+    );
+    assert_eq!(
+        view.mapping().point(Point::new(50.0, 50.0)),
+        DevicePoint::new(200.0, 50.0)
+    );
 }
 
 /// The canvas against the plainest reading of the draw contract: every pixel,
@@ -243,19 +309,35 @@ fn the_canvas_draws_what_the_contract_says() {
     let mut atlas = Atlas::default();
     let pixels = (0..64_u8).flat_map(|n| [n * 4, 255 - n, n, 128 + n]);
     let image = Image::new(8, 8, pixels.collect()).expect("a size");
-    let sprite = atlas.add_sprite("lantern", &image, SpriteOptions::default()).expect("a sprite");
+    let sprite = atlas
+        .add_sprite("lantern", &image, SpriteOptions::default())
+        .expect("a sprite");
     let style = Style {
         color: Color::rgba(255, 207, 112, 200),
         ..Style::new(&lato(), 9.0)
     };
     let layout = TextLayout::new("Oar", &style).expect("a layout");
     let mut frame = FrameBuilder::new(Mapping::uniform(2.5));
-    let sky = [Color::BLACK, Color::rgb(9, 90, 200), Color::WHITE, Color::rgba(80, 0, 0, 99)];
-    frame.layer(0).gradient(Rect::new(0.0, 0.0, 20.0, 16.0), sky);
-    frame.layer(1).panel(&mut atlas, sprite, Rect::new(2.0, 1.0, 13.0, 9.0)).expect("room");
+    let sky = [
+        Color::BLACK,
+        Color::rgb(9, 90, 200),
+        Color::WHITE,
+        Color::rgba(80, 0, 0, 99),
+    ];
+    frame
+        .layer(0)
+        .gradient(Rect::new(0.0, 0.0, 20.0, 16.0), sky);
+    frame
+        .layer(1)
+        .panel(&mut atlas, sprite, Rect::new(2.0, 1.0, 13.0, 9.0))
+        .expect("room");
     let mut layer = frame.layer(2).opacity(0.75);
-    layer.sprite(&mut atlas, sprite, Point::new(9.0, 9.0), Anchor::CENTER).expect("room");
-    frame.text(&mut atlas, &layout, Point::new(1.0, 5.0), Anchor::TOP_LEFT).expect("room");
+    layer
+        .sprite(&mut atlas, sprite, Point::new(9.0, 9.0), Anchor::CENTER)
+        .expect("room");
+    frame
+        .text(&mut atlas, &layout, Point::new(1.0, 5.0), Anchor::TOP_LEFT)
+        .expect("room");
     let canvas = canvas(&mut frame, &atlas, 50, 40);
 
     let frame = frame.finish();
@@ -284,7 +366,10 @@ fn shaded(corners: [Vertex; 4], (x, y): (f64, f64), atlas: &Atlas) -> Option<[f6
     if x < low[0] || x >= high[0] || y < low[1] || y >= high[1] {
         return None;
     }
-    let (s, t) = ((x - low[0]) / (high[0] - low[0]), (y - low[1]) / (high[1] - low[1]));
+    let (s, t) = (
+        (x - low[0]) / (high[0] - low[0]),
+        (y - low[1]) / (high[1] - low[1]),
+    );
     let mix = |values: [f64; 4]| {
         let [a, b, c, d] = values;
         (a * (1.0 - s) + b * s) * (1.0 - t) + (d * (1.0 - s) + c * s) * t

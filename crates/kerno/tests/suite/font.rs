@@ -71,7 +71,11 @@ fn characters_are_those_of_the_map() {
         assert_eq!(listed, wanted, "{face:?}");
         for code in 0..=0xffff_u32 {
             if let Some(character) = char::from_u32(code) {
-                assert_eq!(face.glyph(character), wanted.get(&character).copied(), "{character:?}");
+                assert_eq!(
+                    face.glyph(character),
+                    wanted.get(&character).copied(),
+                    "{character:?}"
+                );
             }
         }
     }
@@ -151,8 +155,16 @@ fn outlines_fill_their_stated_bounds_from_the_side_bearing() {
             let (low, high) = extent(&outline);
             let bounds = face.bounds(glyph).expect("a header").expect("ink");
             let stated = [bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max];
-            assert_eq!([low.x, low.y, high.x, high.y], stated.map(f32::from), "{character}");
-            assert_eq!(low.x, f32::from(face.left_side_bearing(glyph)), "{character}");
+            assert_eq!(
+                [low.x, low.y, high.x, high.y],
+                stated.map(f32::from),
+                "{character}"
+            );
+            assert_eq!(
+                low.x,
+                f32::from(face.left_side_bearing(glyph)),
+                "{character}"
+            );
         }
         let space = face.glyph(' ').expect("a space");
         face.outline(space, &mut outline).expect("an outline");
@@ -165,9 +177,17 @@ fn outlines_fill_their_stated_bounds_from_the_side_bearing() {
 fn curves_run_by_way_of_implied_points() {
     // A contour of off-curve points only: the on-curve points lie half-way
     // between (OpenType `glyf`, “Simple Glyph Description”, ON_CURVE_POINT).
-    let diamond = contour(&[(0, 0, false), (100, 0, false), (100, 80, false), (0, 80, false)]);
+    let diamond = contour(&[
+        (0, 0, false),
+        (100, 0, false),
+        (100, 80, false),
+        (0, 80, false),
+    ]);
     let mut outline = Outline::new();
-    FontBuilder::new(&[diamond]).face().outline(GlyphId(0), &mut outline).expect("an outline");
+    FontBuilder::new(&[diamond])
+        .face()
+        .outline(GlyphId(0), &mut outline)
+        .expect("an outline");
     let at = OutlinePoint::new;
     assert_eq!(
         outline.segments(),
@@ -203,23 +223,50 @@ fn components_are_placed_by_every_flag() {
     let first = [0x23, 0, 0, 0];
     let placed = |record: &[i32]| second_triangle(&[&first, record].concat());
     // Offset in words; in bytes (300 does not fit, -1 and 2 do).
-    assert_eq!(placed(&[0x03, 0, 300, -20]), [(300.0, -20.0), (400.0, -20.0), (300.0, 20.0)]);
-    assert_eq!(placed(&[0x02, 0, 0xff02]), [(-1.0, 2.0), (99.0, 2.0), (-1.0, 42.0)]);
+    assert_eq!(
+        placed(&[0x03, 0, 300, -20]),
+        [(300.0, -20.0), (400.0, -20.0), (300.0, 20.0)]
+    );
+    assert_eq!(
+        placed(&[0x02, 0, 0xff02]),
+        [(-1.0, 2.0), (99.0, 2.0), (-1.0, 42.0)]
+    );
     // One scale, 0.5 as F2DOT14; the offset stays as it is (unscaled) …
-    assert_eq!(placed(&[0x0b, 0, 10, 20, 0x2000]), [(10.0, 20.0), (60.0, 20.0), (10.0, 40.0)]);
-    assert_eq!(placed(&[0x100b, 0, 10, 20, 0x2000]), [(10.0, 20.0), (60.0, 20.0), (10.0, 40.0)]);
+    assert_eq!(
+        placed(&[0x0b, 0, 10, 20, 0x2000]),
+        [(10.0, 20.0), (60.0, 20.0), (10.0, 40.0)]
+    );
+    assert_eq!(
+        placed(&[0x100b, 0, 10, 20, 0x2000]),
+        [(10.0, 20.0), (60.0, 20.0), (10.0, 40.0)]
+    );
     // … or is scaled with it.
-    assert_eq!(placed(&[0x080b, 0, 10, 20, 0x2000]), [(5.0, 10.0), (55.0, 10.0), (5.0, 30.0)]);
+    assert_eq!(
+        placed(&[0x080b, 0, 10, 20, 0x2000]),
+        [(5.0, 10.0), (55.0, 10.0), (5.0, 30.0)]
+    );
     // Two scales: 1 and -1.
-    assert_eq!(placed(&[0x43, 0, 0, 0, 0x4000, -0x4000]), [(0.0, 0.0), (100.0, 0.0), (0.0, -40.0)]);
+    assert_eq!(
+        placed(&[0x43, 0, 0, 0, 0x4000, -0x4000]),
+        [(0.0, 0.0), (100.0, 0.0), (0.0, -40.0)]
+    );
     // Two by two: a quarter turn, x' = -y and y' = x.
     let turn = [0x83, 0, 0, 0, 0, 0x4000, -0x4000, 0];
     assert_eq!(placed(&turn), [(0.0, 0.0), (0.0, 100.0), (-40.0, 0.0)]);
     // By points: its point 0 lands on point 2 of what is there; in words too.
-    assert_eq!(placed(&[0x00, 0, 0x0200]), [(0.0, 40.0), (100.0, 40.0), (0.0, 80.0)]);
-    assert_eq!(placed(&[0x01, 0, 1, 0]), [(100.0, 0.0), (200.0, 0.0), (100.0, 40.0)]);
+    assert_eq!(
+        placed(&[0x00, 0, 0x0200]),
+        [(0.0, 40.0), (100.0, 40.0), (0.0, 80.0)]
+    );
+    assert_eq!(
+        placed(&[0x01, 0, 1, 0]),
+        [(100.0, 0.0), (200.0, 0.0), (100.0, 40.0)]
+    );
     // Rounding, metrics and overlap flags move nothing.
-    assert_eq!(placed(&[0x0607, 0, 7, 0]), [(7.0, 0.0), (107.0, 0.0), (7.0, 40.0)]);
+    assert_eq!(
+        placed(&[0x0607, 0, 7, 0]),
+        [(7.0, 0.0), (107.0, 0.0), (7.0, 40.0)]
+    );
 }
 
 #[test]
@@ -242,7 +289,11 @@ fn the_outline_starts_at_the_side_bearing() {
 #[test]
 fn format_12_maps_all_of_unicode() {
     let glyphs = vec![polygon(&[(0, 0), (9, 0), (0, 9)]); 9];
-    let map = cmap12(&[[0x41, 0x43, 1], [0x1f6a2, 0x1f6a3, 7], [0x10fffe, 0x10ffff, 3]]);
+    let map = cmap12(&[
+        [0x41, 0x43, 1],
+        [0x1f6a2, 0x1f6a3, 7],
+        [0x10fffe, 0x10ffff, 3],
+    ]);
     let face = FontBuilder::new(&glyphs).table(b"cmap", map).face();
     assert_eq!(face.glyph('A'), Some(GlyphId(1)));
     assert_eq!(face.glyph('C'), Some(GlyphId(3)));
@@ -259,7 +310,9 @@ fn kern_lists_add_up_and_override() {
     let kern = |second| words(&[&[0, 2][..], &list(1, -50), &list(second, 20)].concat());
     let glyphs = vec![polygon(&[(0, 0), (9, 0), (0, 9)]); 3];
     let value = |second| {
-        let face = FontBuilder::new(&glyphs).table(b"kern", kern(second)).face();
+        let face = FontBuilder::new(&glyphs)
+            .table(b"kern", kern(second))
+            .face();
         face.kerning(GlyphId(1), GlyphId(2))
     };
     assert_eq!(value(0x0001), -30);
@@ -272,8 +325,14 @@ fn kern_lists_add_up_and_override() {
 fn names_and_metrics_are_what_the_files_state() {
     let face = lato();
     assert_eq!(face.name(NameId::FULL).as_deref(), Some("Lato Medium"));
-    assert_eq!(face.name(NameId::TYPOGRAPHIC_FAMILY).as_deref(), Some("Lato"));
-    assert_eq!(face.name(NameId::TYPOGRAPHIC_SUBFAMILY).as_deref(), Some("Medium"));
+    assert_eq!(
+        face.name(NameId::TYPOGRAPHIC_FAMILY).as_deref(),
+        Some("Lato")
+    );
+    assert_eq!(
+        face.name(NameId::TYPOGRAPHIC_SUBFAMILY).as_deref(),
+        Some("Medium")
+    );
     let metrics = face.metrics();
     let os2 = table(LATO, b"OS/2");
     assert_ne!(word(os2, 62) & 0x80, 0, "USE_TYPO_METRICS");
@@ -297,10 +356,24 @@ fn damaged_tables_are_named() {
     let good = FontBuilder::new(&[triangle]);
     let error = |font: &FontBuilder| Face::from_bytes(font.build()).expect_err("damaged");
 
-    assert!(matches!(Face::from_bytes(vec![]), Err(FontError::NotAFont(_))));
-    assert!(matches!(Face::from_bytes(b"not a font".to_vec()), Err(FontError::NotAFont(_))));
-    assert!(matches!(Face::from_bytes(b"ttcf".to_vec()), Err(FontError::UnsupportedFormat(_))));
-    assert!(matches!(Face::from_file("no/such/font.ttf"), Err(FontError::Io { .. })));
+    assert!(matches!(
+        Face::from_bytes(vec![]),
+        Err(FontError::NotAFont(_))
+    ));
+    assert!(matches!(
+        Face::from_bytes(b"not a font".to_vec()),
+        Err(FontError::NotAFont(_))
+    ));
+    assert!(matches!(
+        Face::from_bytes(b"ttcf".to_vec()),
+        Err(FontError::UnsupportedFormat(_))
+    ));
+    assert!(matches!(
+        Face::from_file("no/such/font.ttf"),
+        Err(FontError::Io { .. })
+    ));
+    let in_file = Face::from_file("Cargo.toml").expect_err("no font");
+    assert!(matches!(in_file, FontError::InFile { path, .. } if path.ends_with("Cargo.toml")));
     assert!(matches!(
         error(&good.clone().without(b"hmtx")),
         FontError::MissingTable(tag) if tag == Tag::new(b"hmtx")
@@ -321,7 +394,10 @@ fn damaged_tables_are_named() {
     let face = good.face();
     assert!(matches!(
         face.outline(GlyphId(7), &mut Outline::new()),
-        Err(FontError::NoSuchGlyph { glyph: GlyphId(7), count: 1 })
+        Err(FontError::NoSuchGlyph {
+            glyph: GlyphId(7),
+            count: 1
+        })
     ));
     assert_eq!(face.advance(GlyphId(7)), 0);
 }

@@ -11,7 +11,12 @@ use crate::support::{FontBuilder, LATO, cmap12, composite, contour, polygon, wor
 
 /// A font with every table that is read, small enough to cut at each byte.
 fn small_font() -> Vec<u8> {
-    let round = contour(&[(0, 0, true), (300, -50, false), (300, 350, true), (0, 300, false)]);
+    let round = contour(&[
+        (0, 0, true),
+        (300, -50, false),
+        (300, 350, true),
+        (0, 300, false),
+    ]);
     let parts = composite(&[0x23, 1, 0, 0, 0x0b, 1, 50, 50, 0x2000]);
     let kern = words(&[0, 1, 0, 20, 1, 1, 6, 0, 0, 1, 2, -50]);
     let name = words(&[0, 1, 18, 3, 1, 0x409, 4, 2, 0, 0x41]);
@@ -32,7 +37,11 @@ fn use_up(bytes: Vec<u8>) {
     let mut outline = Outline::new();
     let mut rasterizer = Rasterizer::new();
     for glyph in (0..face.glyph_count().min(64)).map(GlyphId) {
-        let _ = (face.advance(glyph), face.left_side_bearing(glyph), face.bounds(glyph));
+        let _ = (
+            face.advance(glyph),
+            face.left_side_bearing(glyph),
+            face.bounds(glyph),
+        );
         let _ = face.outline(glyph, &mut outline);
         for edges in [Edges::Smooth, Edges::Hard] {
             let shape = GlyphShape {
@@ -54,10 +63,16 @@ fn a_font_cut_anywhere_is_an_error() {
     let font = small_font();
     assert!(Face::from_bytes(font.clone()).is_ok());
     for length in 0..font.len() {
-        assert!(Face::from_bytes(font[..length].to_vec()).is_err(), "cut at {length}");
+        assert!(
+            Face::from_bytes(font[..length].to_vec()).is_err(),
+            "cut at {length}"
+        );
     }
     for length in (0..LATO.len()).step_by(997) {
-        assert!(Face::from_bytes(&LATO[..length]).is_err(), "cut at {length}");
+        assert!(
+            Face::from_bytes(&LATO[..length]).is_err(),
+            "cut at {length}"
+        );
     }
 }
 
@@ -92,8 +107,20 @@ proptest! {
 #[test]
 fn a_composite_that_contains_itself_is_refused() {
     let face = FontBuilder::new(&[composite(&[0x03, 0, 0, 0])]).face();
-    let error = face.outline(GlyphId(0), &mut Outline::new()).expect_err("a circle");
-    assert!(matches!(error, FontError::Limit { glyph: GlyphId(0), limit: 16, .. }), "{error}");
+    let error = face
+        .outline(GlyphId(0), &mut Outline::new())
+        .expect_err("a circle");
+    assert!(
+        matches!(
+            error,
+            FontError::Limit {
+                glyph: GlyphId(0),
+                limit: 16,
+                ..
+            }
+        ),
+        "{error}"
+    );
     assert!(error.to_string().contains("contains itself"), "{error}");
 }
 
@@ -108,12 +135,18 @@ fn components_that_multiply_are_refused() {
         .face()
         .outline(GlyphId(0), &mut Outline::new())
         .expect_err("too many");
-    assert!(matches!(error, FontError::Limit { limit: 1024, .. }), "{error}");
+    assert!(
+        matches!(error, FontError::Limit { limit: 1024, .. }),
+        "{error}"
+    );
 }
 
 #[test]
 fn limits_hold_on_both_sides() {
-    let glyphs = [polygon(&[(0, 0), (9, 0), (0, 9)]), composite(&[0x03, 0, 0, 0])];
+    let glyphs = [
+        polygon(&[(0, 0), (9, 0), (0, 9)]),
+        composite(&[0x03, 0, 0, 0]),
+    ];
     let font = FontBuilder::new(&glyphs).build();
     let outline_under = |limits: Limits| {
         let face = Face::from_bytes_with(font.clone(), limits).expect("a font");
@@ -123,9 +156,15 @@ fn limits_hold_on_both_sides() {
     (limits.composite_depth, limits.outline_points) = (1, 3);
     assert!(outline_under(limits.clone()).is_ok());
     limits.outline_points = 2;
-    assert!(matches!(outline_under(limits.clone()), Err(FontError::Limit { limit: 2, .. })));
+    assert!(matches!(
+        outline_under(limits.clone()),
+        Err(FontError::Limit { limit: 2, .. })
+    ));
     (limits.composite_depth, limits.outline_points) = (0, 3);
-    assert!(matches!(outline_under(limits), Err(FontError::Limit { limit: 0, .. })));
+    assert!(matches!(
+        outline_under(limits),
+        Err(FontError::Limit { limit: 0, .. })
+    ));
 }
 
 #[test]
@@ -139,11 +178,16 @@ fn sizes_that_are_none_are_refused() {
             shift_x: 0.0,
             edges: Edges::Smooth,
         };
-        rasterizer.glyph(&face, glyph, shape).map(|picture| picture.width)
+        rasterizer
+            .glyph(&face, glyph, shape)
+            .map(|picture| picture.width)
     };
     for size in [0.0, -1.0, f32::NAN, f32::INFINITY] {
         assert!(matches!(draw(size), Err(RasterError::Size(_))), "{size}");
     }
-    assert!(matches!(draw(1e9), Err(RasterError::TooLarge { limit: 4096, .. })));
+    assert!(matches!(
+        draw(1e9),
+        Err(RasterError::TooLarge { limit: 4096, .. })
+    ));
     assert!(draw(4000.0).is_ok());
 }

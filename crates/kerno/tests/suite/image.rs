@@ -19,13 +19,29 @@ fn a_png_comes_back_as_it_went() {
 #[test]
 fn what_is_no_picture_is_refused() {
     let png = checkers().to_png().expect("a PNG");
-    assert!(matches!(Image::from_png(b"GIF89a"), Err(ImageError::Decode(_))));
+    assert!(matches!(
+        Image::from_png(b"GIF89a"),
+        Err(ImageError::Decode(_))
+    ));
     for length in 0..png.len() - 12 {
         assert!(Image::from_png(&png[..length]).is_err(), "cut at {length}");
     }
-    assert!(matches!(Image::from_png_file("no/such.png"), Err(ImageError::Io { .. })));
+    assert!(matches!(
+        Image::from_png_file("no/such.png"),
+        Err(ImageError::Io { .. })
+    ));
+    // This very file is no picture; the error names it.
+    let error = Image::from_png_file(file!().rsplit_once("kerno/").expect("a path").1);
+    assert!(matches!(error, Err(ImageError::InFile { path, .. }) if path.ends_with("image.rs")));
     let length = Image::new(2, 2, vec![0; 15]);
-    assert!(matches!(length, Err(ImageError::Length { wanted: 16, got: 15, .. })));
+    assert!(matches!(
+        length,
+        Err(ImageError::Length {
+            wanted: 16,
+            got: 15,
+            ..
+        })
+    ));
     let empty = Image::new(0, 2, vec![]).expect("no pixels");
     assert!(matches!(empty.to_png(), Err(ImageError::Encode(_))));
 
@@ -34,5 +50,8 @@ fn what_is_no_picture_is_refused() {
     assert!(Image::from_png_with(&png, &limits).is_ok());
     limits.image_pixels = 5;
     let refused = Image::from_png_with(&png, &limits);
-    assert!(matches!(refused, Err(ImageError::TooLarge { limit: 5, .. })));
+    assert!(matches!(
+        refused,
+        Err(ImageError::TooLarge { limit: 5, .. })
+    ));
 }

@@ -124,7 +124,10 @@ fn coverage_is_the_exact_area() {
         let (worst, mean) = difference(&face, &ascii(), size, shift);
         println!("{face:?} at {size}: worst {worst:.3}, mean {mean:.4} of 255");
         assert!(worst <= 2.0, "{face:?} at {size} px: {worst} of 255 off");
-        assert!(mean < 0.3, "{face:?} at {size} px: {mean} of 255 off in the mean");
+        assert!(
+            mean < 0.3,
+            "{face:?} at {size} px: {mean} of 255 off in the mean"
+        );
     }
 }
 
@@ -166,7 +169,10 @@ fn a_pixel_face_on_its_grid_is_the_same_smooth_and_hard() {
     };
     for character in '!'..='~' {
         let smooth = draw(character, Edges::Smooth);
-        assert!(smooth.texels.iter().all(|texel| [0, 255].contains(texel)), "{character}");
+        assert!(
+            smooth.texels.iter().all(|texel| [0, 255].contains(texel)),
+            "{character}"
+        );
         assert_eq!(smooth, draw(character, Edges::Hard), "{character}");
     }
     // A stem, and a foot on the baseline.
@@ -174,7 +180,10 @@ fn a_pixel_face_on_its_grid_is_the_same_smooth_and_hard() {
     assert_eq!(letter.top, -(letter.height as i32));
     let rows = drawing(&letter);
     let (foot, stem) = rows.split_last().expect("rows");
-    assert!(stem.iter().all(|row| row == "#..") && foot == "###", "{rows:?}");
+    assert!(
+        stem.iter().all(|row| row == "#..") && foot == "###",
+        "{rows:?}"
+    );
 }
 
 #[test]
@@ -192,12 +201,19 @@ fn hard_pixels_are_those_whose_centres_lie_inside() {
         y: 4.0,
     };
     let mut rasterizer = Rasterizer::new();
-    let hard = rasterizer.fill(&outline, placement, Edges::Hard).expect("a picture");
+    let hard = rasterizer
+        .fill(&outline, placement, Edges::Hard)
+        .expect("a picture");
     assert_eq!(drawing(hard), ["....", "#...", "##..", "###."]);
     // Smooth, the pixels on the edge are half covered.
-    let smooth = rasterizer.fill(&outline, placement, Edges::Smooth).expect("a picture");
+    let smooth = rasterizer
+        .fill(&outline, placement, Edges::Smooth)
+        .expect("a picture");
     assert_eq!(smooth.texels[..8], [128, 0, 0, 0, 255, 128, 0, 0]);
-    assert_eq!((smooth.left, smooth.top, smooth.width, smooth.height), (0, 0, 4, 4));
+    assert_eq!(
+        (smooth.left, smooth.top, smooth.width, smooth.height),
+        (0, 0, 4, 4)
+    );
 }
 
 #[test]
@@ -223,9 +239,14 @@ fn winding_decides_what_is_inside() {
             let mut outline = Outline::new();
             square(&mut outline, 0.0, 9.0, false);
             square(&mut outline, 3.0, 6.0, is_turned);
-            let picture = rasterizer.fill(&outline, placement, edges).expect("a picture");
+            let picture = rasterizer
+                .fill(&outline, placement, edges)
+                .expect("a picture");
             assert_eq!(picture.top, -9, "y up becomes y down");
-            assert_eq!((picture.texels[0], picture.texels[4 * 9 + 4]), (255, middle));
+            assert_eq!(
+                (picture.texels[0], picture.texels[4 * 9 + 4]),
+                (255, middle)
+            );
         }
     }
 }
@@ -250,7 +271,13 @@ fn a_cubic_circle_has_the_area_of_its_curve() {
         y: 0.6,
     };
     let mut rasterizer = Rasterizer::new();
-    let picture = rasterizer.fill(&outline, placement, Edges::Smooth).expect("a picture");
-    let area: f64 = picture.texels.iter().map(|texel| f64::from(*texel) / 255.0).sum();
+    let picture = rasterizer
+        .fill(&outline, placement, Edges::Smooth)
+        .expect("a picture");
+    let area: f64 = picture
+        .texels
+        .iter()
+        .map(|texel| f64::from(*texel) / 255.0)
+        .sum();
     assert!((area - wanted).abs() < 0.25, "{area} for {wanted}");
 }

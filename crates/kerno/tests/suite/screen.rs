@@ -39,10 +39,17 @@ fn what_shows_nothing_is_refused() {
     let window = DeviceSize::new(640, 360);
     let minimised = DeviceSize::new(640, 0);
     assert_eq!(error(DESIGN, minimised), ViewportError::Window(minimised));
-    for design in [Size::new(0.0, 9.0), Size::new(9.0, -1.0), Size::new(f32::INFINITY, 9.0)] {
+    for design in [
+        Size::new(0.0, 9.0),
+        Size::new(9.0, -1.0),
+        Size::new(f32::INFINITY, 9.0),
+    ] {
         assert_eq!(error(design, window), ViewportError::Design(design));
     }
-    assert!(matches!(error(Size::new(f32::NAN, 9.0), window), ViewportError::Design(_)));
+    assert!(matches!(
+        error(Size::new(f32::NAN, 9.0), window),
+        ViewportError::Design(_)
+    ));
 }
 
 fn any_fit() -> impl Strategy<Value = Fit> {
@@ -85,10 +92,19 @@ fn rectangles_do_what_they_say() {
     let rect = Rect::new(10.0, 20.0, 40.0, 30.0);
     assert_eq!(rect.point(Anchor::BOTTOM_RIGHT), Point::new(50.0, 50.0));
     assert_eq!(rect.point(Anchor::new(0.25, 0.5)), Point::new(20.0, 35.0));
-    assert_eq!(rect.inset(Insets::sides(5.0, 10.0)), Rect::new(20.0, 25.0, 20.0, 20.0));
+    assert_eq!(
+        rect.inset(Insets::sides(5.0, 10.0)),
+        Rect::new(20.0, 25.0, 20.0, 20.0)
+    );
     // A border wider than the box meets in its middle.
-    assert_eq!(rect.inset(Insets::all(60.0)), Rect::new(30.0, 35.0, 0.0, 0.0));
-    assert_eq!(rect.moved(-Offset::new(10.0, 20.0)).point(Anchor::TOP_LEFT), Point::ORIGIN);
+    assert_eq!(
+        rect.inset(Insets::all(60.0)),
+        Rect::new(30.0, 35.0, 0.0, 0.0)
+    );
+    assert_eq!(
+        rect.moved(-Offset::new(10.0, 20.0)).point(Anchor::TOP_LEFT),
+        Point::ORIGIN
+    );
     let beside = Rect::new(50.0, 20.0, 5.0, 5.0);
     assert!(!rect.overlaps(beside), "half-open");
     assert!(rect.overlaps(beside.moved(Offset::new(-0.5, 0.0))));

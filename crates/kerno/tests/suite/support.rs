@@ -25,7 +25,10 @@ pub(crate) fn glyph(face: &Face, character: char) -> GlyphId {
 
 /// Big-endian 16-bit words as bytes.
 pub(crate) fn words(words: &[i32]) -> Vec<u8> {
-    words.iter().flat_map(|word| (*word as u16).to_be_bytes()).collect()
+    words
+        .iter()
+        .flat_map(|word| (*word as u16).to_be_bytes())
+        .collect()
 }
 
 /// A font file put together table by table (OpenType, “Organization of an
@@ -76,7 +79,11 @@ impl FontBuilder {
 
     /// Changes bytes of a table.
     pub(crate) fn patch(mut self, tag: &[u8; 4], at: usize, bytes: &[u8]) -> Self {
-        let (_, table) = self.0.iter_mut().find(|(other, _)| other == tag).expect("the table");
+        let (_, table) = self
+            .0
+            .iter_mut()
+            .find(|(other, _)| other == tag)
+            .expect("the table");
         table[at..at + bytes.len()].copy_from_slice(bytes);
         self
     }
@@ -104,7 +111,10 @@ impl FontBuilder {
 /// A simple glyph of straight lines: one contour, every point on the curve, all
 /// coordinates as words.
 pub(crate) fn polygon(points: &[(i32, i32)]) -> Vec<u8> {
-    let on_curve = points.iter().map(|&(x, y)| (x, y, true)).collect::<Vec<_>>();
+    let on_curve = points
+        .iter()
+        .map(|&(x, y)| (x, y, true))
+        .collect::<Vec<_>>();
     contour(&on_curve)
 }
 
@@ -145,6 +155,11 @@ pub(crate) fn cmap12(groups: &[[u32; 3]]) -> Vec<u8> {
     for number in [16 + 12 * groups.len() as u32, 0, groups.len() as u32] {
         data.extend(number.to_be_bytes());
     }
-    data.extend(groups.iter().flatten().flat_map(|number| number.to_be_bytes()));
+    data.extend(
+        groups
+            .iter()
+            .flatten()
+            .flat_map(|number| number.to_be_bytes()),
+    );
     data
 }

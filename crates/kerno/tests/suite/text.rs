@@ -27,9 +27,14 @@ fn glyphs_stand_at_the_sum_of_advances_and_kerning() {
     let face = lato();
     let layout = TextLayout::new("AVA", &Style::new(&face, 40.0)).expect("a layout");
     let (a, v) = (advance(&face, 'A', 40.0), advance(&face, 'V', 40.0));
-    let (av, va) = (kerning(&face, 'A', 'V', 40.0), kerning(&face, 'V', 'A', 40.0));
+    let (av, va) = (
+        kerning(&face, 'A', 'V', 40.0),
+        kerning(&face, 'V', 'A', 40.0),
+    );
     assert!(av < -1.0 && va < -1.0, "Lato kerns these");
-    let [first, second, third] = layout.glyphs() else { panic!("three glyphs") };
+    let [first, second, third] = layout.glyphs() else {
+        panic!("three glyphs")
+    };
     assert!(close(first.x, 0.0) && close(first.kerning, av) && close(first.advance, a));
     assert!(close(second.x, a + av) && close(second.kerning, va));
     assert!(close(third.x, a + av + v + va) && third.kerning == 0.0);
@@ -98,8 +103,8 @@ fn shorter_lines_go_where_they_are_told() {
     let style = Style::new(&face, 20.0);
     let spans = [Span::new("wide line\ni", &style)];
     let x_of = |align, width| {
-        let layout = TextLayout::with_options(&spans, &LayoutOptions { align, width })
-            .expect("a layout");
+        let layout =
+            TextLayout::with_options(&spans, &LayoutOptions { align, width }).expect("a layout");
         let (wide, narrow) = (layout.lines()[0].width, layout.lines()[1].width);
         let last = layout.glyphs().last().expect("a glyph").x;
         assert_eq!(last, layout.lines()[1].x);
@@ -134,7 +139,11 @@ fn the_ink_is_the_union_of_glyph_boxes() {
     assert!(close(ink.x, 0.1) && close(ink.right(), 91.2), "{ink:?}");
     assert!(close(ink.y, 15.0) && close(ink.bottom(), 105.0), "{ink:?}");
     // Held by the middle of its ink, that middle is where it is told to be.
-    let block = Rect::hung(Point::ORIGIN, layout.ink_anchor(Anchor::CENTER), layout.size());
+    let block = Rect::hung(
+        Point::ORIGIN,
+        layout.ink_anchor(Anchor::CENTER),
+        layout.size(),
+    );
     assert!(close(block.x + (0.1 + 91.2) / 2.0, 0.0) && close(block.y + 60.0, 0.0));
     // Held by its baseline likewise.
     let block = Rect::hung(Point::ORIGIN, layout.baseline_anchor(0.0), layout.size());
@@ -152,15 +161,32 @@ fn spans_keep_their_styles_to_themselves() {
         color: Color::BLACK,
         ..Style::new(&serif, 30.0)
     };
-    let spans = [Span::new("oil ", &small), Span::new("LOW", &large), Span::new(" now", &small)];
+    let spans = [
+        Span::new("oil ", &small),
+        Span::new("LOW", &large),
+        Span::new(" now", &small),
+    ];
     let layout = TextLayout::with_options(&spans, &LayoutOptions::default()).expect("a layout");
     assert_eq!(layout.text(), "oil LOW now");
-    let of_span = |span| layout.glyphs().iter().filter(move |glyph| glyph.span == span);
-    assert_eq!((of_span(0).count(), of_span(1).count(), of_span(2).count()), (4, 3, 4));
+    let of_span = |span| {
+        layout
+            .glyphs()
+            .iter()
+            .filter(move |glyph| glyph.span == span)
+    };
+    assert_eq!(
+        (of_span(0).count(), of_span(1).count(), of_span(2).count()),
+        (4, 3, 4)
+    );
     assert_eq!(layout.style(2), &small);
     // One baseline, below the taller span's ascender.
     let alone = TextLayout::new("LOW", &large).expect("a layout");
-    assert!(layout.glyphs().iter().all(|glyph| close(glyph.y, alone.first_baseline())));
+    assert!(
+        layout
+            .glyphs()
+            .iter()
+            .all(|glyph| close(glyph.y, alone.first_baseline()))
+    );
     // No kerning between faces, though “ L” may be kerned in either.
     assert_eq!(layout.glyphs()[3].kerning, 0.0);
 }
@@ -184,12 +210,33 @@ fn numbers_out_of_range_are_refused() {
         TextLayout::with_options(&[Span::new("a", &style)], &options).expect_err("out of range")
     };
     for size in [0.0, -4.0, f32::NAN, f32::INFINITY, 1e9] {
-        let error = error(Style { size, ..good.clone() }, None);
-        assert!(matches!(error, TextError::OutOfRange { what: "the text size", .. }), "{error}");
+        let error = error(
+            Style {
+                size,
+                ..good.clone()
+            },
+            None,
+        );
+        assert!(
+            matches!(
+                error,
+                TextError::OutOfRange {
+                    what: "the text size",
+                    ..
+                }
+            ),
+            "{error}"
+        );
     }
-    let spacing = Style { letter_spacing: f32::NAN, ..good.clone() };
+    let spacing = Style {
+        letter_spacing: f32::NAN,
+        ..good.clone()
+    };
     assert!(matches!(error(spacing, None), TextError::OutOfRange { .. }));
-    let height = Style { line_height: LineHeight::Multiple(-1.0), ..good.clone() };
+    let height = Style {
+        line_height: LineHeight::Multiple(-1.0),
+        ..good.clone()
+    };
     assert!(matches!(error(height, None), TextError::OutOfRange { .. }));
     assert_eq!(
         error(good, Some(-1.0)).to_string(),
@@ -200,7 +247,10 @@ fn numbers_out_of_range_are_refused() {
         .patch(b"loca", 0, &[0, 0, 1, 0])
         .face();
     let error = TextLayout::new("a", &Style::new(&font, 10.0)).expect_err("damaged");
-    assert!(matches!(error, TextError::Font(FontError::Table { .. })), "{error}");
+    assert!(
+        matches!(error, TextError::Font(FontError::Table { .. })),
+        "{error}"
+    );
 }
 
 proptest! {

@@ -13,9 +13,18 @@ const RECORD: usize = 16;
 
 /// What the tables that this version passes over would have brought.
 const UNREAD: [(&[u8; 4], &str); 8] = [
-    (b"GPOS", "kerning and mark placement by GPOS are not applied yet; 'kern' is"),
-    (b"GSUB", "ligatures and other substitutions are not applied yet"),
-    (b"fvar", "the axes of this variable font are not read yet; its default is shown"),
+    (
+        b"GPOS",
+        "kerning and mark placement by GPOS are not applied yet; 'kern' is",
+    ),
+    (
+        b"GSUB",
+        "ligatures and other substitutions are not applied yet",
+    ),
+    (
+        b"fvar",
+        "the axes of this variable font are not read yet; its default is shown",
+    ),
     (b"COLR", "colour layers are not drawn"),
     (b"CBDT", "colour bitmaps are not drawn"),
     (b"sbix", "colour bitmaps are not drawn"),
@@ -137,7 +146,9 @@ fn check_signature(bytes: &[u8]) -> Result<(), FontError> {
         b"wOFF" => Err(FontError::UnsupportedFormat(
             "a WOFF web font is not read yet",
         )),
-        b"wOF2" => Err(FontError::UnsupportedFormat("a WOFF 2 web font is not read")),
+        b"wOF2" => Err(FontError::UnsupportedFormat(
+            "a WOFF 2 web font is not read",
+        )),
         _ => Err(FontError::NotAFont(
             "its first four bytes are not those of a TrueType file",
         )),

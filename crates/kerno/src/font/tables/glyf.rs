@@ -192,6 +192,10 @@ impl GlyphPoints {
                 return Err(source.over("components", source.limits.composite_components as usize));
             }
             let part = Part::read(data, &mut at)?;
+            if part.glyph.0 >= source.locations.glyph_count() {
+                let expected = "the face has no such glyph";
+                return Err(data.bad(part.start + 2, "glyphIndex", part.glyph.0.into(), expected));
+            }
             let first = self.points.len();
             if let Some(child) = source.locations.glyph(source.bytes, part.glyph)? {
                 self.append(source, &child, depth + 1)?;

@@ -19,7 +19,12 @@ pub(in crate::font) fn read_head(directory: &Directory, bytes: &[u8]) -> Result<
     let head = directory.required(bytes, b"head")?;
     let units_per_em = head.u16(18)?;
     if !(16..=16384).contains(&units_per_em) {
-        return Err(head.bad(18, "unitsPerEm", units_per_em.into(), "it must be 16 to 16384"));
+        return Err(head.bad(
+            18,
+            "unitsPerEm",
+            units_per_em.into(),
+            "it must be 16 to 16384",
+        ));
     }
     let format = head.i16(50)?;
     if !(0..=1).contains(&format) {
@@ -57,7 +62,9 @@ pub(in crate::font) fn read_metrics(
     let (ascender, descender, line_gap) = choose_lines(hhea_lines, os2.as_ref());
 
     let os2_i16 = |at| os2.as_ref().and_then(|os2| os2.i16(at).ok());
-    let has_heights = os2.as_ref().is_some_and(|os2| os2.u16(0).is_ok_and(|v| v >= 2));
+    let has_heights = os2
+        .as_ref()
+        .is_some_and(|os2| os2.u16(0).is_ok_and(|v| v >= 2));
     let height = |at| os2_i16(at).filter(|value| has_heights && *value > 0);
     let decoration = |position: Option<i16>, thickness: Option<i16>| {
         let thickness = thickness.filter(|thickness| *thickness > 0)?;
@@ -81,7 +88,9 @@ pub(in crate::font) fn read_metrics(
         width: os2_i16(6).filter(|w| (1..=9).contains(w)).unwrap_or(5) as u16,
         // Fixed 16.16.
         italic_angle: angle.map_or(0.0, |angle| angle as i32 as f32 / 65536.0),
-        is_fixed_pitch: post.as_ref().is_some_and(|post| post.u32(12).is_ok_and(|v| v != 0)),
+        is_fixed_pitch: post
+            .as_ref()
+            .is_some_and(|post| post.u32(12).is_ok_and(|v| v != 0)),
         bounds: head.bounds,
     })
 }

@@ -56,8 +56,8 @@ impl KernPairs {
         for _ in 0..count {
             let length = usize::from(kern.u16(at + 2)?);
             let flags = kern.u16(at + 4)?;
-            let horizontal = flags & (coverage::HORIZONTAL | coverage::CROSS_STREAM)
-                == coverage::HORIZONTAL;
+            let horizontal =
+                flags & (coverage::HORIZONTAL | coverage::CROSS_STREAM) == coverage::HORIZONTAL;
             let mut step = length;
             if flags >> 8 != 0 {
                 note("a subtable of another format than 0 is not read yet");

@@ -35,6 +35,9 @@ impl GlyphLocations {
         })
     }
 
+    pub(super) fn glyph_count(&self) -> u16 {
+        self.count
+    }
 
     /// The data of one glyph; `None` where it has no outline.
     pub(super) fn glyph<'a>(
@@ -52,7 +55,10 @@ impl GlyphLocations {
         let index = usize::from(glyph.0);
         // Short offsets count words (OpenType `loca`, “Short format”).
         let (start, end) = if self.wide {
-            (loca.u32(index * 4)? as usize, loca.u32(index * 4 + 4)? as usize)
+            (
+                loca.u32(index * 4)? as usize,
+                loca.u32(index * 4 + 4)? as usize,
+            )
         } else {
             (
                 usize::from(loca.u16(index * 2)?) * 2,

@@ -1,0 +1,342 @@
+//! The command as a user calls it.
+
+use std::ffi::OsStr;
+use std::fs;
+use std::path::{Path, PathBuf};
+
+use assert_cmd::Command;
+use kerno::{Face, Image};
+use tempfile::TempDir;
+
+const LATO: &str = concat!(
+    env!("CARGO_MANIFEST_DIR"),
+    "/../../demo/ferry/fonts/Lato-Medium.ttf"
+);
+
+fn kerno(args: &[&str]) -> Command {
+    let mut command = Command::cargo_bin("kerno").expect("the command");
+    command.args(args);
+    command
+}
+
+/// What a successful call prints.
+fn output(args: &[&str]) -> String {
+    let done = kerno(args).assert().success();
+    String::from_utf8(done.get_output().stdout.clone()).expect("UTF-8")
+}
+
+/// Calls the command, expects it to refuse with a code, and returns what it
+/// says.
+fn refusal(code: i32, args: &[&str]) -> String {
+    let done = kerno(args).assert().code(code).stdout("");
+    String::from_utf8(done.get_output().stderr.clone()).expect("UTF-8")
+}
+
+struct Scratch(TempDir);
+
+impl Scratch {
+    fn new() -> Self {
+        Self(TempDir::new().expect("a folder"))
+    }
+
+    fn path(&self, name: &str) -> String {
+        self.0.path().join(name).to_str().expect("UTF-8").to_owned()
+    }
+
+    fn file(&self, name: &str, bytes: &[u8]) -> String {
+        let path = self.path(name);
+        fs::write(&path, bytes).expect("a file");
+        path
+    }
+
+    fn names(&self) -> Vec<PathBuf> {
+        let entries = fs::read_dir(self.0.path()).expect("a folder");
+        entries
+            .map(|entry| entry.expect("a file").file_name().into())
+            .collect()
+    }
+}
+
+#[test]
+fn measure_prints_the_tables_numbers_for_every_ascii_character() {
+    // At a size of one design pixel per font unit they are the numbers of the
+    // tables themselves, which the core's tests read a second time.
+    let text: String = (' '..='~').collect();
+    let printed = output(&["measure", LATO, "--size", "2000", "--json", &text]);
+    let json: serde_json::Value = serde_json::from_str(&printed).expect("JSON");
+    let face = Face::from_file(LATO).expect("a font");
+    let glyphs = json["glyphs"].as_array().expect("a list");
+    assert_eq!(glyphs.len(), 95);
+    let mut pen = 0.0;
+    for (index, character) in text.chars().enumerate() {
+        let (json, glyph) = (&glyphs[index], face.glyph(character).expect("ASCII"));
+        let next = text
+            .chars()
+            .nth(index + 1)
+            .and_then(|next| face.glyph(next));
+        let kerning = next.map_or(0, |next| face.kerning(glyph, next));
+        assert_eq!(json["id"], glyph.0);
+        assert_eq!(json["cluster"], index);
+        assert_eq!(json["x"].as_f64(), Some(pen), "{character}");
+        assert_eq!(
+            json["advance"].as_f64(),
+            Some(f64::from(face.advance(glyph)))
+        );
+        assert_eq!(json["kerning"].as_f64(), Some(f64::from(kerning)));
+        let bounds = face.bounds(glyph).expect("no fault");
+        let width = bounds.map(|b| f64::from(b.x_max) - f64::from(b.x_min));
+        assert_eq!(json["ink"]["width"].as_f64(), width, "{character}");
+        pen += f64::from(face.advance(glyph)) + f64::from(kerning);
+    }
+    assert_eq!(json["width"].as_f64(), Some(pen));
+    assert_eq!(json["height"].as_f64(), Some(1610.0 + 390.0 + 400.0));
+}
+
+#[test]
+fn measure_prints_a_table() {
+    let printed = output(&["measure", LATO, "--size", "20", "A\u{13000}\ni"]);
+    assert!(
+        printed.contains("Lato Medium at 20 px, 2 lines"),
+        "{printed}"
+    );
+    assert!(
+        printed.contains("no glyph for the text at byte 1"),
+        "{printed}"
+    );
+    // 680 units of 2000 wide at 20 px, on a baseline of (1610 + 400 / 2) / 100.
+    let row = printed
+        .lines()
+        .find(|line| line.trim_start().starts_with("A "))
+        .expect("a row");
+    let cells: Vec<&str> = row.split_whitespace().collect();
+    assert_eq!(cells[..5], ["A", "0", "3", "0.000", "18.100"], "{printed}");
+}
+
+#[test]
+fn inspect_tells_what_is_in_a_font() {
+    let printed = output(&["inspect", LATO]);
+    for part in [
+        "Lato Medium",
+        "2000 per em",
+        "glyf   ",
+        "Basic Latin",
+        "Not supported",
+        "GPOS",
+    ] {
+        assert!(printed.contains(part), "{part} in:\n{printed}");
+    }
+}
+
+#[test]
+fn render_writes_the_text_at_its_size() {
+    let scratch = Scratch::new();
+    let path = scratch.path("out.png");
+    let args = [
+        "render",
+        LATO,
+        "--size",
+        "20",
+        "--width",
+        "80",
+        "--padding",
+        "5",
+        "--scale",
+        "2",
+    ];
+    let more = [
+        "--background",
+        "transparent",
+        "--color",
+        "goldenrod",
+        "-o",
+        &path,
+        "Oil",
+    ];
+    let printed = output(&[&args[..], &more].concat());
+    // (80 + 10) · 2 wide; a line of 24 px and 10 around, doubled.
+    assert!(printed.contains("180 × 68 pixels"), "{printed}");
+    let image = Image::from_png_file(&path).expect("a PNG");
+    assert_eq!((image.width(), image.height()), (180, 68));
+    let opaque = image
+        .pixels()
+        .chunks(4)
+        .find(|pixel| pixel[3] == 255)
+        .expect("ink");
+    assert_eq!(opaque, [0xda, 0xa5, 0x20, 255]);
+    assert_eq!(image.pixel(0, 0), Some([0; 4]));
+}
+
+#[test]
+fn the_demo_draws_every_size_and_time() {
+    let scratch = Scratch::new();
+    let draw = |name: &str, more: &[&str]| {
+        let path = scratch.path(name);
+        let printed = output(&[&["demo", "-o", &path], more].concat());
+        (Image::from_png_file(&path).expect("a PNG"), printed)
+    };
+    let (whole, printed) = draw("whole.png", &["--size", "640x360"]);
+    assert_eq!((whole.width(), whole.height()), (640, 360));
+    for part in [
+        "glyphs",
+        "missing   0",
+        "sprites   16",
+        "texture",
+        "quads",
+        "batches   1",
+        "ms",
+    ] {
+        assert!(printed.contains(part), "{part} in:\n{printed}");
+    }
+    let (again, _) = draw("again.png", &["--size", "640x360", "--time", "600"]);
+    assert_eq!(whole, again, "typed to the end it is the whole line");
+    let (start, _) = draw("start.png", &["--size", "640x360", "--time", "0"]);
+    // Nothing but the line of dialogue (and its mark) is missing.
+    let changed = (0..360 * 640).filter(|at| {
+        let (x, y) = (at % 640, at / 640);
+        whole.pixel(x, y) != start.pixel(x, y)
+    });
+    let rows: Vec<u32> = changed.map(|at| at / 640).collect();
+    assert!(
+        rows.len() > 500 && rows.iter().all(|row| *row > 360 - 98),
+        "{}",
+        rows.len()
+    );
+}
+
+#[test]
+fn what_is_no_font_is_told_by_name() {
+    let scratch = Scratch::new();
+    let lato = fs::read(LATO).expect("a font");
+    let cases: [(String, &str); 4] = [
+        (scratch.path("none.ttf"), "cannot read the font"),
+        (scratch.file("empty.ttf", b""), "the file is empty"),
+        (scratch.file("text.ttf", b"Dear passengers"), "not a font"),
+        (
+            scratch.file("half.ttf", &lato[..lato.len() / 2]),
+            "cut short or damaged",
+        ),
+    ];
+    for (path, reason) in cases {
+        let name = Path::new(&path)
+            .file_name()
+            .and_then(OsStr::to_str)
+            .expect("a name");
+        let out = scratch.path("never.png");
+        for args in [
+            vec!["inspect", path.as_str()],
+            vec!["measure", path.as_str(), "--size", "9", "a"],
+            vec![
+                "render",
+                path.as_str(),
+                "--size",
+                "9",
+                "-o",
+                out.as_str(),
+                "a",
+            ],
+        ] {
+            let said = refusal(1, &args);
+            assert!(said.contains(name) && said.contains(reason), "{said}");
+        }
+    }
+    assert!(!scratch.names().contains(&"never.png".into()));
+}
+
+#[test]
+fn wrong_usage_is_told_by_option() {
+    for (args, parts) in [
+        (
+            vec!["measure", LATO, "--size", "0", "a"],
+            ["--size", "above 0"],
+        ),
+        (
+            vec!["measure", LATO, "--size", "-1", "a"],
+            ["--size", "above 0"],
+        ),
+        (
+            vec!["measure", LATO, "--size", "NaN", "a"],
+            ["--size", "finite"],
+        ),
+        (
+            vec!["measure", LATO, "--size", "1e9", "a"],
+            ["--size", "at most 100000"],
+        ),
+        (
+            vec!["measure", LATO, "--size", "9", "--widht", "3", "a"],
+            ["--widht", "--width"],
+        ),
+        (vec!["demo", "--size", "0x9"], ["--size", "1280x800"]),
+        (vec!["demo", "--time", "-3"], ["--time", "0 or more"]),
+        (
+            vec![
+                "render", LATO, "--size", "9", "-o", "x.png", "--color", "blurple", "a",
+            ],
+            ["--color", "blurple"],
+        ),
+        (
+            vec!["render", LATO, "--size", "90000", "-o", "x.png", "a"],
+            ["8192", "--size"],
+        ),
+    ] {
+        let said = refusal(2, &args);
+        assert!(
+            parts.iter().all(|part| said.contains(part)),
+            "{args:?}: {said}"
+        );
+    }
+}
+
+#[cfg(unix)]
+#[test]
+fn text_that_is_no_utf_8_is_refused() {
+    use std::os::unix::ffi::OsStrExt;
+    let mut command = kerno(&["measure", LATO, "--size", "9"]);
+    let done = command.arg(OsStr::from_bytes(b"fog\xff")).assert().code(2);
+    let said = String::from_utf8_lossy(&done.get_output().stderr).into_owned();
+    assert!(said.contains("TEXT") && said.contains("UTF-8"), "{said}");
+}
+
+#[test]
+fn an_output_that_cannot_be_written_changes_nothing() {
+    let scratch = Scratch::new();
+    let missing = scratch.path("no/such/out.png");
+    let said = refusal(1, &["demo", "--size", "64x36", "-o", &missing]);
+    assert!(
+        said.contains("out.png") && said.contains("does not exist"),
+        "{said}"
+    );
+    // A folder in the file's place: refused, and no temporary file is left.
+    let folder = scratch.path("out.png");
+    fs::create_dir(&folder).expect("a folder");
+    let said = refusal(1, &["demo", "--size", "64x36", "-o", &folder]);
+    assert!(
+        said.contains("cannot write") && said.contains("out.png"),
+        "{said}"
+    );
+    assert_eq!(scratch.names(), [PathBuf::from("out.png")]);
+}
+
+#[test]
+fn a_glyph_that_is_damaged_is_told_with_its_file() {
+    // 'glyf' is found by its record and overwritten with 0xff from its start:
+    // the first glyph, .notdef, becomes a composite of nonsense.
+    let mut font = fs::read(LATO).expect("a font");
+    let record = (12..)
+        .step_by(16)
+        .find(|at| &font[*at..*at + 4] == b"glyf")
+        .expect("glyf");
+    let number = |at: usize| u32::from_be_bytes(font[at..at + 4].try_into().expect("four bytes"));
+    let start = number(record + 8) as usize;
+    font[start..start + 40].fill(0xff);
+    let scratch = Scratch::new();
+    let path = scratch.file("odd.ttf", &font);
+    let out = scratch.path("out.png");
+    let said = refusal(
+        1,
+        &["render", &path, "--size", "9", "-o", &out, "\u{13000}"],
+    );
+    assert!(
+        said.contains("odd.ttf") && said.contains("'glyf'"),
+        "{said}"
+    );
+}

@@ -1,0 +1,79 @@
+//! Labels that follow things in the world under a moving camera: the game turns
+//! a world position into a design position, the label hangs above it. Three
+//! moments of a camera that follows the ferry, one above the other.
+
+use kerno::{
+    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, Image, Insets, Offset,
+    Point, Rect, Size, SpriteOptions, Style, TextLayout, Viewport,
+};
+
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+
+/// Where the game looks: a place of the world, in metres, and how large a metre
+/// is in design pixels.
+struct Camera {
+    at: (f32, f32),
+    zoom: f32,
+}
+
+impl Camera {
+    /// A place of the world (y up) on a screen with `middle` in its middle.
+    fn project(&self, (x, y): (f32, f32), middle: Point) -> Point {
+        middle + Offset::new((x - self.at.0) * self.zoom, (self.at.1 - y) * self.zoom)
+    }
+}
+
+fn main() -> Result<(), Box<dyn std::error::Error>> {
+    let face = Face::from_file(format!("{FERRY}/fonts/Lato-Medium.ttf"))?;
+    let style = Style::new(&face, 12.0);
+    let things = [
+        ((0.0, 0.0), "Lamplight Ferry"),
+        ((40.0, 6.0), "fog bell"),
+        ((90.0, -4.0), "Heron Steps"),
+    ];
+    let mut atlas = Atlas::default();
+    let options = SpriteOptions {
+        density: 4.0,
+        slices: Insets::all(40.0),
+        ..SpriteOptions::default()
+    };
+    let image = Image::from_png_file(format!("{FERRY}/sprites/nameplate.png"))?;
+    let nameplate = atlas.add_sprite("nameplate", &image, options)?;
+
+    let window = DeviceSize::new(1280, 720);
+    let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
+    let mut frame = FrameBuilder::new(view.mapping());
+    for (moment, zoom) in [(0.0, 3.0), (1.0, 4.0), (2.0, 5.0)] {
+        let camera = Camera {
+            at: (20.0 + moment * 20.0, 0.0),
+            zoom,
+        };
+        let strip = Rect::new(0.0, moment * 120.0, 640.0, 119.0);
+        frame.layer(-2).rect(strip, Color::rgb(24, 44, 56));
+        let middle = strip.point(Anchor::new(0.5, 0.65));
+        for (place, name) in things {
+            let at = camera.project(place, middle);
+            frame.layer(-1).rect(
+                Rect::hung(at, Anchor::CENTER, Size::new(5.0, 5.0)),
+                Color::rgb(255, 207, 112),
+            );
+            // Whatever the zoom, letters keep their size; the plate is
+            // measured from them and hangs above the place.
+            let label = TextLayout::new(name, &style)?;
+            let size = Size::new(label.size().width + 20.0, label.size().height + 6.0);
+            let plate = Rect::hung(at + Offset::new(0.0, -6.0), Anchor::BOTTOM, size);
+            frame.layer(0).panel(&mut atlas, nameplate, plate)?;
+            let middle = plate.point(Anchor::CENTER);
+            frame
+                .layer(1)
+                .text(&mut atlas, &label, middle, Anchor::CENTER)?;
+        }
+    }
+
+    let mut canvas = Canvas::new(window);
+    canvas.clear(Color::rgb(14, 22, 31));
+    canvas.draw(frame.finish(), &atlas);
+    canvas.to_image().write_png_file("world_label.png")?;
+    println!("world_label.png");
+    Ok(())
+}
