@@ -11,8 +11,7 @@ pub struct Limits {
     pub composite_components: u32,
     /// How many points one outline may have. Default 200,000.
     pub outline_points: usize,
-    /// The longest side of one glyph's picture, in device pixels. Default 4096,
-    /// and more counts as 4096.
+    /// The longest side of one glyph's picture, in device pixels. Default 4096.
     pub picture_side: u32,
     /// The most pixels a decoded PNG may have. Default 64 Mi (8192 × 8192).
     pub image_pixels: u64,

@@ -1,7 +1,7 @@
 //! From a face and a glyph number to a picture.
 
-use super::accumulate::{Accumulator, LARGEST, fixed_area};
-use super::flatten::{self, Place};
+use super::accumulate::Accumulator;
+use super::flatten::{self, Pen, Place, larger, smaller};
 use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits};
 use crate::font::{Face, GlyphId, Outline, OutlinePoint, Segment};
@@ -136,14 +136,6 @@ impl Rasterizer {
     }
 }
 
-/// What an outline is drawn with.
-trait Pen {
-    fn move_to(&mut self, to: Place);
-    fn line_to(&mut self, to: Place);
-    /// A chord of a curve, and the area between the two.
-    fn chord_to(&mut self, to: Place, bulge: f32);
-}
-
 /// Adds areas.
 struct SmoothPen<'a>(&'a mut Accumulator);
 
@@ -157,7 +149,7 @@ impl Pen for SmoothPen<'_> {
     }
 
     fn chord_to(&mut self, to: Place, bulge: f32) {
-        self.0.chord_to(to, fixed_area(bulge));
+        self.0.chord_to(to, bulge);
     }
 }
 
@@ -196,15 +188,13 @@ fn trace(outline: &Outline, placement: Placement, pen: &mut impl Pen) {
             }
             Segment::Quadratic(control, point) => {
                 let to = placement.place(point);
-                flatten::quadratic(last, placement.place(control), to, |to, bulge| {
-                    pen.chord_to(to, bulge);
-                });
+                flatten::quadratic(last, placement.place(control), to, pen);
                 to
             }
             Segment::Cubic(first, second, point) => {
                 let to = placement.place(point);
                 let (first, second) = (placement.place(first), placement.place(second));
-                flatten::cubic(last, first, second, to, |to| pen.line_to(to));
+                flatten::cubic(last, first, second, to, pen);
                 to
             }
         };
@@ -226,8 +216,8 @@ impl Extent {
         let mut high = (f32::NEG_INFINITY, f32::NEG_INFINITY);
         let mut take = |point: OutlinePoint| {
             let (x, y) = placement.place(point);
-            low = (low.0.min(x), low.1.min(y));
-            high = (high.0.max(x), high.1.max(y));
+            low = (smaller(x, low.0), smaller(y, low.1));
+            high = (larger(x, high.0), larger(y, high.1));
         };
         for segment in outline.segments() {
             match *segment {
@@ -253,7 +243,7 @@ impl Extent {
     }
 
     fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {
-        let limit = limits.picture_side.min(LARGEST);
+        let limit = limits.picture_side;
         let (width, height) = (self.right - self.left, self.bottom - self.top);
         // A pen far from the origin counts against the limit as well.
         let farthest = [self.left, self.top, self.right, self.bottom]
