@@ -5,7 +5,7 @@ use kerno::{
     Style, TextLayout,
 };
 
-use super::world::Stage;
+use super::stage::Stage;
 use crate::error::CliError;
 
 const CREAM: Color = Color::rgb(0xf6, 0xea, 0xd0);

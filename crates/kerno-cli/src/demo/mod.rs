@@ -2,6 +2,7 @@
 
 mod hud;
 mod scene;
+mod stage;
 mod world;
 
 pub(crate) use world::World;

@@ -2,7 +2,7 @@
 
 use kerno::{Anchor, Color, Offset, Point, Rect};
 
-use super::world::Stage;
+use super::stage::Stage;
 use crate::error::CliError;
 
 const SKY_TOP: Color = Color::rgb(0x0a, 0x13, 0x20);
