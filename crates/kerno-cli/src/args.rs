@@ -6,7 +6,8 @@ use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Edges, Face, LayoutOptions, LineHeight, Span, Style, TextAlign, TextLayout,
+    Color, DeviceSize, Edges, Face, LayoutOptions, Limits, LineHeight, Span, Style, TextAlign,
+    TextLayout,
 };
 
 use crate::error::{CliError, in_font};
@@ -34,17 +35,36 @@ pub(crate) enum Command {
 
 #[derive(Debug, Args)]
 pub(crate) struct InspectArgs {
-    /// A TrueType font file
+    #[command(flatten)]
+    pub(crate) font: FontArgs,
+}
+
+/// Which face.
+#[derive(Debug, Args)]
+pub(crate) struct FontArgs {
+    /// A font file: TrueType, OpenType, a collection of them, or WOFF
     #[arg(value_name = "FONT")]
-    pub(crate) font: PathBuf,
+    pub(crate) path: PathBuf,
+    /// Which face of a collection, counted from 0
+    #[arg(long, value_name = "N", default_value = "0")]
+    face: u32,
+}
+
+impl FontArgs {
+    pub(crate) fn open(&self) -> Result<Face, CliError> {
+        Ok(Face::from_file_with(
+            &self.path,
+            self.face,
+            Limits::default(),
+        )?)
+    }
 }
 
 /// What `measure` and `render` share: a text and how it is laid out.
 #[derive(Debug, Args)]
 pub(crate) struct TextArgs {
-    /// A TrueType font file
-    #[arg(value_name = "FONT")]
-    pub(crate) font: PathBuf,
+    #[command(flatten)]
+    pub(crate) font: FontArgs,
     /// The text; a line break in it starts a new line. Put -- before one that
     /// starts with a hyphen
     #[arg(value_name = "TEXT")]
@@ -75,7 +95,7 @@ impl TextArgs {
     /// Opens the face and lays the text out.
     pub(crate) fn layout(&self, color: Color) -> Result<TextLayout, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
-        let face = Face::from_file(&self.font)?;
+        let face = self.font.open()?;
         let style = Style {
             color,
             edges: match self.edges {
@@ -96,7 +116,8 @@ impl TextArgs {
             },
             width: self.width,
         };
-        TextLayout::with_options(&[Span::new(text, &style)], &options).map_err(in_font(&self.font))
+        TextLayout::with_options(&[Span::new(text, &style)], &options)
+            .map_err(in_font(&self.font.path))
     }
 }
 

@@ -11,7 +11,7 @@ use crate::error::CliError;
 
 /// Tells what is in a font.
 pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let face = Face::from_file(&args.font)?;
+    let face = args.font.open()?;
     writeln!(out, "{}", face.full_name())?;
     names(&face, out)?;
     metrics(&face, out)?;

@@ -25,7 +25,7 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     let corner = Point::new(args.padding, args.padding);
     frame
         .text(&mut atlas, &layout, corner, Anchor::TOP_LEFT)
-        .map_err(in_font(&args.text.font))?;
+        .map_err(in_font(&args.text.font.path))?;
     let mut canvas = Canvas::new(size);
     canvas.clear(args.background);
     canvas.draw(frame.finish(), &atlas);

@@ -11,6 +11,11 @@ pub struct Limits {
     pub composite_components: u32,
     /// How many points one outline may have. Default 200,000.
     pub outline_points: usize,
+    /// How many bytes of charstrings, subroutines included, one glyph may run
+    /// through (`CFF `). Default 500,000.
+    pub charstring_steps: usize,
+    /// How many bytes a packed font (WOFF) may take unpacked. Default 64 Mi.
+    pub font_bytes: u64,
     /// The longest side of one glyph's picture, in device pixels. Default 4096.
     pub picture_side: u32,
     /// The most pixels a decoded PNG may have. Default 64 Mi (8192 × 8192).
@@ -23,6 +28,8 @@ impl Default for Limits {
             composite_depth: 16,
             composite_components: 1024,
             outline_points: 200_000,
+            charstring_steps: 500_000,
+            font_bytes: 64 << 20,
             picture_side: 4096,
             image_pixels: 64 << 20,
         }

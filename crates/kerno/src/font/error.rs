@@ -27,10 +27,10 @@ pub enum FontError {
         source: Box<FontError>,
     },
     /// The bytes are no font at all.
-    #[error("not a font: {0}; expected a TrueType file (.ttf)")]
+    #[error("not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff)")]
     NotAFont(&'static str),
     /// A font of a kind that this version does not read.
-    #[error("{0}; use the TrueType (.ttf) form of the font")]
+    #[error("{0}; use the .ttf, .otf or .woff form of the font")]
     UnsupportedFormat(&'static str),
     /// The file lacks a table that every face needs.
     #[error("the table '{0}' is missing; the font cannot be used without it")]
@@ -44,6 +44,25 @@ pub enum FontError {
         offset: usize,
         /// What is wrong there.
         fault: TableFault,
+    },
+    /// A face number that the collection does not have.
+    #[error("the file holds {count} faces, counted from 0; there is no face {face}")]
+    NoSuchFace {
+        /// The number asked for.
+        face: u32,
+        /// How many faces there are.
+        count: u32,
+    },
+    /// The file is packed and would pass a cap of [`Limits`](crate::Limits) when
+    /// unpacked.
+    #[error(
+        "the font would take {size} bytes unpacked, and at most {limit} are allowed; raise Limits::font_bytes if it is trusted"
+    )]
+    Unpacked {
+        /// How many bytes it would take.
+        size: u64,
+        /// The cap in force.
+        limit: u64,
     },
     /// A glyph number that the face does not have.
     #[error("the face has {count} glyphs, there is no glyph {}", glyph.0)]

@@ -5,9 +5,10 @@ use std::fmt;
 use std::path::Path;
 use std::sync::Arc;
 
+use super::outline::Extent;
 use super::tables::{
-    CharMap, Directory, GlyphLocations, GlyphMetrics, KernPairs, NameId, TableRecord, read_head,
-    read_metrics, read_name,
+    CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, KernPairs, NameId, PairLookups,
+    TableRecord, face_count, face_offset, read_head, read_metrics, read_name, unpack_woff,
 };
 use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Tag};
 use crate::base::Limits;
@@ -48,10 +49,18 @@ struct FaceData {
     directory: Directory,
     metrics: Metrics,
     glyph_metrics: GlyphMetrics,
-    locations: GlyphLocations,
+    outlines: Outlines,
     char_map: Option<CharMap>,
+    vertical: Option<GlyphMetrics>,
+    pairs: Option<PairLookups>,
     kern: KernPairs,
     notes: Vec<FaceNote>,
+}
+
+/// Where the outlines are.
+enum Outlines {
+    TrueType(GlyphLocations),
+    PostScript(CffOutlines),
 }
 
 /// Something in a font that Kerno does not read or had to overlook, for
@@ -65,59 +74,92 @@ pub struct FaceNote {
 }
 
 impl Face {
-    /// Opens a face from the bytes of a TrueType font.
+    /// Opens a face from the bytes of a TrueType or OpenType font, the first one
+    /// of a collection. A WOFF file is unpacked first; nothing else is copied.
     ///
     /// # Errors
-    /// [`FontError`] where the bytes are no TrueType font, a needed table is
-    /// missing or damaged, or a table reaches past the end.
+    /// [`FontError`] where the bytes are no such font, a needed table is missing
+    /// or damaged, or a table reaches past the end.
     pub fn from_bytes(bytes: impl Into<FontBytes>) -> Result<Self, FontError> {
-        Self::from_bytes_with(bytes, Limits::default())
+        Self::from_bytes_with(bytes, 0, Limits::default())
     }
 
-    /// As [`Face::from_bytes`], under other [`Limits`].
+    /// As [`Face::from_bytes`], for any face of a collection (counted from 0; see
+    /// [`Face::count_in`]) and under other [`Limits`].
     ///
     /// # Errors
-    /// As [`Face::from_bytes`].
-    pub fn from_bytes_with(bytes: impl Into<FontBytes>, limits: Limits) -> Result<Self, FontError> {
-        let bytes = bytes.into();
-        let directory = Directory::read(&bytes)?;
+    /// As [`Face::from_bytes`]; [`FontError::NoSuchFace`] where there are not as
+    /// many faces.
+    pub fn from_bytes_with(
+        bytes: impl Into<FontBytes>,
+        face: u32,
+        limits: Limits,
+    ) -> Result<Self, FontError> {
+        let mut bytes = bytes.into();
+        if bytes.starts_with(b"wOFF") {
+            bytes = unpack_woff(&bytes, &limits)?.into();
+        }
+        let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         let head = read_head(&directory, &bytes)?;
         let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
-        let locations = GlyphLocations::read(
-            &directory,
-            &bytes,
-            head.wide_locations,
-            glyph_metrics.count(),
-        )?;
+        let outlines = if directory.range(&bytes, b"CFF ").is_some() {
+            Outlines::PostScript(CffOutlines::read(&directory, &bytes)?)
+        } else {
+            let (wide, count) = (head.wide_locations, glyph_metrics.count());
+            Outlines::TrueType(GlyphLocations::read(&directory, &bytes, wide, count)?)
+        };
         let mut notes = directory.unread_tables(&bytes);
         let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
         let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
         let metrics = read_metrics(&directory, &bytes, &head)?;
         Ok(Self(Arc::new(FaceData {
+            vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
+            pairs: PairLookups::read(&directory, &bytes)?,
             bytes,
             limits,
             directory,
             metrics,
             glyph_metrics,
-            locations,
+            outlines,
             char_map,
             kern,
             notes,
         })))
     }
 
-    /// Reads a file and opens the face in it.
+    /// How many faces the bytes of a font file hold: 1, or more in a collection.
+    ///
+    /// # Errors
+    /// [`FontError::Table`] where the header of a collection is cut short.
+    pub fn count_in(bytes: &[u8]) -> Result<u32, FontError> {
+        face_count(bytes)
+    }
+
+    /// Reads a file and opens the face in it, the first one of a collection.
     ///
     /// # Errors
     /// [`FontError::Io`] where the file can't be read, else
     /// [`FontError::InFile`] around what [`Face::from_bytes`] says.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, FontError> {
+        Self::from_file_with(path, 0, Limits::default())
+    }
+
+    /// As [`Face::from_file`], for any face of a collection and under other
+    /// [`Limits`].
+    ///
+    /// # Errors
+    /// As [`Face::from_file`].
+    pub fn from_file_with(
+        path: impl AsRef<Path>,
+        face: u32,
+        limits: Limits,
+    ) -> Result<Self, FontError> {
         let path = path.as_ref();
         let bytes = std::fs::read(path).map_err(|source| FontError::Io {
             path: path.to_owned(),
             source,
         })?;
-        Self::from_bytes(bytes).map_err(|error| FontError::InFile {
+        Self::from_bytes_with(bytes, face, limits).map_err(|error| FontError::InFile {
             path: path.to_owned(),
             source: Box::new(error),
         })
@@ -155,29 +197,65 @@ impl Face {
     /// From the pen to the left edge of the glyph's ink, in font units
     /// (`hmtx`).
     pub fn left_side_bearing(&self, glyph: GlyphId) -> i16 {
-        self.0.glyph_metrics.left_side_bearing(&self.0.bytes, glyph)
+        self.0.glyph_metrics.side_bearing(&self.0.bytes, glyph)
+    }
+
+    /// How far down the pen moves after the glyph in an upright line, in font
+    /// units (`vmtx`); `None` where the face has no vertical metrics.
+    pub fn vertical_advance(&self, glyph: GlyphId) -> Option<u16> {
+        let vertical = self.0.vertical.as_ref()?;
+        Some(vertical.advance(&self.0.bytes, glyph))
+    }
+
+    /// From the top of its upright advance down to the glyph's ink, in font units
+    /// (`vmtx`).
+    pub fn top_side_bearing(&self, glyph: GlyphId) -> Option<i16> {
+        let vertical = self.0.vertical.as_ref()?;
+        Some(vertical.side_bearing(&self.0.bytes, glyph))
+    }
+
+    /// The glyph for a character with a variation selector behind it, where the
+    /// face knows the sequence (`cmap` format 14).
+    pub fn variant_glyph(&self, character: char, selector: char) -> Option<GlyphId> {
+        let map = self.0.char_map.as_ref()?;
+        map.variant(&self.0.bytes, character, selector)
     }
 
     /// How much closer (negative) or farther two neighbours stand than their
-    /// advances say, in font units (`kern` format 0).
+    /// advances say, in font units: by `GPOS` pair adjustment where the face has
+    /// the feature `kern`, else by the table `kern` (OpenType recommends this
+    /// order).
     pub fn kerning(&self, left: GlyphId, right: GlyphId) -> i32 {
-        self.0.kern.pair(&self.0.bytes, left, right)
+        match &self.0.pairs {
+            Some(pairs) => pairs.pair(&self.0.bytes, left, right),
+            None => self.0.kern.pair(&self.0.bytes, left, right),
+        }
     }
 
     /// Whether the face kerns at all.
     pub fn has_kerning(&self) -> bool {
-        !self.0.kern.is_empty()
+        self.0.pairs.is_some() || !self.0.kern.is_empty()
     }
 
-    /// The box that the font states for a glyph (`glyf` header), moved so that
-    /// its left edge is the left side bearing; `None` for one without ink.
+    /// The box of a glyph's ink in font units; `None` for one without ink. For
+    /// TrueType outlines what the `glyf` header states, moved so that its left
+    /// edge is the left side bearing; for PostScript outlines, which state none,
+    /// taken from the outline, outwards to whole units.
     ///
     /// # Errors
     /// [`FontError::NoSuchGlyph`], or [`FontError::Table`] where `loca` or
     /// `glyf` is damaged.
     pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let data = &*self.0;
-        let Some(stated) = data.locations.bounds(&data.bytes, glyph)? else {
+        let stated = match &data.outlines {
+            Outlines::TrueType(locations) => locations.bounds(&data.bytes, glyph)?,
+            Outlines::PostScript(cff) => {
+                let mut extent = Extent::new();
+                cff.draw(&data.bytes, glyph, &data.limits, &mut extent)?;
+                return Ok(extent.bounds());
+            }
+        };
+        let Some(stated) = stated else {
             return Ok(None);
         };
         let shift = self.left_side_bearing(glyph).wrapping_sub(stated.x_min);
@@ -188,8 +266,8 @@ impl Face {
         }))
     }
 
-    /// Writes the outline of a glyph into `outline`, in font units, its xMin on
-    /// the left side bearing. A glyph without ink leaves it empty. Allocates
+    /// Writes the outline of a glyph into `outline`, in font units; a TrueType one
+    /// with its xMin on the left side bearing. A glyph without ink leaves it empty. Allocates
     /// nothing once `outline` has grown to the size of the face's glyphs.
     ///
     /// # Errors
@@ -199,14 +277,18 @@ impl Face {
     pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
         let data = &*self.0;
         outline.clear();
-        let Some(x_min) =
-            data.locations
-                .load(&data.bytes, glyph, &data.limits, &mut outline.points)?
-        else {
+        let locations = match &data.outlines {
+            Outlines::TrueType(locations) => locations,
+            Outlines::PostScript(cff) => {
+                return cff.draw(&data.bytes, glyph, &data.limits, &mut outline.segments);
+            }
+        };
+        let points = &mut outline.points;
+        let Some(x_min) = locations.load(&data.bytes, glyph, &data.limits, points)? else {
             return Ok(());
         };
         let shift = i32::from(self.left_side_bearing(glyph)) - i32::from(x_min);
-        outline.points.trace(shift as f32, &mut outline.segments);
+        points.trace(shift as f32, &mut outline.segments);
         Ok(())
     }
 

@@ -60,6 +60,11 @@ impl<'a> Table<'a> {
         self.bytes.len()
     }
 
+    /// Where this part starts in the whole table.
+    pub(super) fn start(&self) -> usize {
+        self.start
+    }
+
     /// An error at byte `at` of this part.
     #[cold]
     pub(super) fn error(&self, at: usize, fault: TableFault) -> FontError {

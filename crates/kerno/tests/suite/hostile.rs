@@ -149,7 +149,7 @@ fn limits_hold_on_both_sides() {
     ];
     let font = FontBuilder::new(&glyphs).build();
     let outline_under = |limits: Limits| {
-        let face = Face::from_bytes_with(font.clone(), limits).expect("a font");
+        let face = Face::from_bytes_with(font.clone(), 0, limits).expect("a font");
         face.outline(GlyphId(1), &mut Outline::new())
     };
     let mut limits = Limits::default();

@@ -2,11 +2,14 @@
 //! and on tiny ones built byte by byte.
 
 mod atlas;
+mod cff;
+mod container;
 mod dialogue;
 mod draw;
 mod font;
 mod hostile;
 mod image;
+mod lookup;
 mod raster;
 mod screen;
 mod support;

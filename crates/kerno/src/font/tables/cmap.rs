@@ -1,33 +1,61 @@
-//! `cmap`: characters to glyphs, formats 4 and 12.
+//! `cmap`: characters to glyphs, every format that a font file still has.
 
 use std::borrow::Cow;
 use std::ops::Range;
+use std::sync::OnceLock;
 
 use super::Directory;
+use super::name::MAC_ROMAN;
 use crate::font::table::Table;
 use crate::font::{FaceNote, FontError, GlyphId, Tag};
 
-/// The subtable in use.
+const TAG: Tag = Tag::new(b"cmap");
+
+/// The subtables in use.
 pub(in crate::font) struct CharMap {
     /// From the subtable's first byte to the end of `cmap`: the stated length
     /// of format 4 is 16-bit and too small in some real fonts.
     range: Range<usize>,
     format: Format,
+    encoding: Encoding,
+    /// The variation sequences (format 14), likewise.
+    variations: Option<Range<usize>>,
+    /// The glyphs of ASCII, of which most text is made, once one was asked for.
+    ascii: OnceLock<[u16; 128]>,
 }
 
+/// How codes become glyphs; each with how many runs of codes there are.
+#[derive(Clone, Copy)]
 enum Format {
-    /// Segments of the Basic Multilingual Plane; how many.
+    /// 0: one byte a code.
+    Bytes,
+    /// 4: segments of the Basic Multilingual Plane.
     Segments(usize),
-    /// Groups over all of Unicode; how many.
+    /// 6: one run of 16-bit codes.
+    Trimmed,
+    /// 10: one run of 32-bit codes.
+    TrimmedLong,
+    /// 12: groups over all of Unicode.
     Groups(usize),
+    /// 13: groups of which all codes have the same glyph.
+    SameGlyph(usize),
 }
 
-/// A run of characters: `start..=end`, in code point order.
-type Run = (u32, u32);
+/// What the codes of the subtable are.
+#[derive(Clone, Copy, PartialEq)]
+enum Encoding {
+    Unicode,
+    /// A symbol font of Windows: U+F000 and up stand for the codes from 0.
+    Symbol,
+    MacRoman,
+}
+
+/// What a symbol font adds to its codes.
+const SYMBOL_BASE: u32 = 0xf000;
 
 impl CharMap {
-    /// Picks the widest Unicode subtable that we can read. A face without one
-    /// has glyphs, but no characters; a note says so.
+    /// Picks the subtable that covers most. A face without one that we read has
+    /// glyphs, but no characters; a note says so.
     pub(in crate::font) fn read(
         directory: &Directory,
         bytes: &[u8],
@@ -35,7 +63,7 @@ impl CharMap {
     ) -> Result<Option<Self>, FontError> {
         let mut note = |text: &'static str| {
             notes.push(FaceNote {
-                table: Tag::new(b"cmap"),
+                table: TAG,
                 text: Cow::Borrowed(text),
             });
         };
@@ -43,116 +71,294 @@ impl CharMap {
             note("the font maps no characters: the table is missing");
             return Ok(None);
         };
-        let cmap = Table::new(Tag::new(b"cmap"), &bytes[range.clone()]);
-        let mut best: Option<(u8, usize)> = None;
+        let cmap = Table::new(TAG, &bytes[range.clone()]);
+        let mut best: Option<(u8, Encoding, usize)> = None;
+        let mut variations = None;
         for record in 0..usize::from(cmap.u16(2)?) {
             let at = 4 + record * 8;
-            let rank = match (cmap.u16(at)?, cmap.u16(at + 2)?) {
-                (3, 10) => 4,
-                (0, 4 | 6) => 3,
-                (3, 1) => 2,
-                (0, 0..=3) => 1,
+            let (platform, own) = (cmap.u16(at)?, cmap.u16(at + 2)?);
+            let offset = cmap.u32(at + 4)? as usize;
+            let format = cmap.from(offset)?.u16(0)?;
+            if (platform, own, format) == (0, 5, 14) {
+                variations = Some(range.start + offset..range.end);
+            }
+            let (rank, encoding) = match (platform, own) {
+                (3, 10) => (6, Encoding::Unicode),
+                (0, 4 | 6) => (5, Encoding::Unicode),
+                (3, 1) => (4, Encoding::Unicode),
+                (0, 0..=3) => (3, Encoding::Unicode),
+                (3, 0) => (2, Encoding::Symbol),
+                (1, 0) => (1, Encoding::MacRoman),
                 _ => continue,
             };
-            let offset = cmap.u32(at + 4)? as usize;
-            let is_read = matches!(cmap.from(offset)?.u16(0)?, 4 | 12);
-            if is_read && best.is_none_or(|(other, _)| other < rank) {
-                best = Some((rank, offset));
+            let is_read = matches!(format, 0 | 4 | 6 | 10 | 12 | 13);
+            if is_read && best.is_none_or(|(other, ..)| other < rank) {
+                best = Some((rank, encoding, offset));
             }
         }
-        let Some((_, offset)) = best else {
-            note("the font maps no Unicode characters in format 4 or 12");
+        let Some((_, encoding, offset)) = best else {
+            note(
+                "the font maps characters in no encoding that is read (Unicode, symbol, Mac Roman)",
+            );
             return Ok(None);
         };
-        let subtable = cmap.from(offset)?;
-        let format = match subtable.u16(0)? {
-            4 => {
-                let segments = usize::from(subtable.u16(6)? / 2);
-                // Four arrays and a pad between the first two.
-                subtable.slice(14, segments * 8 + 2)?;
-                Format::Segments(segments)
-            }
-            _ => {
-                let groups = subtable.u32(12)? as usize;
-                subtable.slice(16, groups.saturating_mul(12))?;
-                Format::Groups(groups)
-            }
-        };
         Ok(Some(Self {
+            format: Format::read(&cmap.from(offset)?)?,
             range: range.start + offset..range.end,
-            format,
+            encoding,
+            variations,
+            ascii: OnceLock::new(),
         }))
     }
 
     pub(in crate::font) fn glyph(&self, bytes: &[u8], character: char) -> Option<GlyphId> {
+        let code = u32::from(character);
+        let Some(known) = self.ascii(bytes).get(code as usize) else {
+            return self.find(bytes, character);
+        };
+        (*known != 0).then_some(GlyphId(*known))
+    }
+
+    fn ascii(&self, bytes: &[u8]) -> &[u16; 128] {
+        self.ascii.get_or_init(|| {
+            std::array::from_fn(|code| {
+                let character = char::from(code as u8);
+                self.find(bytes, character).map_or(0, |glyph| glyph.0)
+            })
+        })
+    }
+
+    fn find(&self, bytes: &[u8], character: char) -> Option<GlyphId> {
         let map = &bytes[self.range.clone()];
         let code = u32::from(character);
-        // The first run that does not end before the character.
-        let (mut low, mut high) = (0, self.run_count());
-        while low < high {
-            let middle = low.midpoint(high);
-            if self.run_end(map, middle)? < code {
-                low = middle + 1;
-            } else {
-                high = middle;
+        match self.encoding {
+            Encoding::Unicode => self.format.glyph(map, code),
+            Encoding::Symbol if code < 0x100 => self
+                .format
+                .glyph(map, SYMBOL_BASE + code)
+                .or_else(|| self.format.glyph(map, code)),
+            Encoding::Symbol => self.format.glyph(map, code),
+            Encoding::MacRoman => self.format.glyph(map, mac_code(character)?),
+        }
+    }
+
+    /// Every mapped character in order.
+    pub(in crate::font) fn characters(&self, bytes: &[u8]) -> Vec<(char, GlyphId)> {
+        let map = &bytes[self.range.clone()];
+        if self.encoding == Encoding::Unicode {
+            return self.format.characters(map);
+        }
+        // Both other encodings have a few hundred codes.
+        let known = |character| Some((character, self.glyph(bytes, character)?));
+        let low = (0..=0xff).map(char::from);
+        let rest: Vec<char> = match self.encoding {
+            Encoding::MacRoman => {
+                let mut rest: Vec<char> = MAC_ROMAN.chars().filter(|c| *c > '\u{ff}').collect();
+                rest.sort_unstable();
+                rest
+            }
+            _ => self
+                .format
+                .characters(map)
+                .into_iter()
+                .map(|(c, _)| c)
+                .collect(),
+        };
+        let rest = rest.into_iter().filter(|character| *character > '\u{ff}');
+        low.chain(rest).filter_map(known).collect()
+    }
+
+    /// The glyph for a character with a variation selector behind it (format
+    /// 14), where the font has the sequence.
+    pub(in crate::font) fn variant(
+        &self,
+        bytes: &[u8],
+        character: char,
+        selector: char,
+    ) -> Option<GlyphId> {
+        let map = &bytes[self.variations.clone()?];
+        let code = u32::from(character);
+        let record = search(long(map, 6)? as usize, |record| {
+            Some(triple(map, 10 + record * 11)?.cmp(&u32::from(selector)))
+        })?;
+        let (default, own) = (long(map, 13 + record * 11)?, long(map, 17 + record * 11)?);
+        if own != 0 {
+            let table = map.get(own as usize..)?;
+            let found = search(long(table, 0)? as usize, |entry| {
+                Some(triple(table, 4 + entry * 5)?.cmp(&code))
+            });
+            if let Some(entry) = found {
+                return Some(GlyphId(word(table, 7 + entry * 5)?));
             }
         }
-        if low == self.run_count() {
+        if default == 0 {
             return None;
         }
-        self.glyph_in(map, low, code)
-    }
-
-    /// Every mapped character in order. Runs that overlap an earlier one (the
-    /// standard forbids them) are cut, so the work is bounded by Unicode's size.
-    pub(in crate::font) fn characters<'a>(
-        &'a self,
-        bytes: &'a [u8],
-    ) -> impl Iterator<Item = (char, GlyphId)> + 'a {
-        let map = &bytes[self.range.clone()];
-        let mut next = 0;
-        (0..self.run_count())
-            .map_while(move |run| self.run(map, run).map(|codes| (run, codes)))
-            .flat_map(move |(run, (start, end))| {
-                let start = start.max(next);
-                let end = end.min(u32::from(char::MAX));
-                next = next.max(end + 1);
-                (start..=end).filter_map(move |code| {
-                    Some((char::from_u32(code)?, self.glyph_in(map, run, code)?))
-                })
+        let table = map.get(default as usize..)?;
+        let range = search(long(table, 0)? as usize, |range| {
+            let start = triple(table, 4 + range * 4)?;
+            let end = start + u32::from(*table.get(7 + range * 4)?);
+            Some(if end < code {
+                start.cmp(&code)
+            } else {
+                start.max(code).cmp(&code)
             })
+        });
+        range.and_then(|_| self.glyph(bytes, character))
     }
+}
 
-    fn run_count(&self) -> usize {
-        match self.format {
-            Format::Segments(count) | Format::Groups(count) => count,
+/// Binary search by an order that may fall off a damaged table.
+fn search(count: usize, order: impl Fn(usize) -> Option<std::cmp::Ordering>) -> Option<usize> {
+    let (mut low, mut high) = (0, count);
+    while low < high {
+        let middle = low.midpoint(high);
+        match order(middle)? {
+            std::cmp::Ordering::Less => low = middle + 1,
+            std::cmp::Ordering::Equal => return Some(middle),
+            std::cmp::Ordering::Greater => high = middle,
         }
     }
+    None
+}
 
-    fn run_end(&self, map: &[u8], run: usize) -> Option<u32> {
-        match self.format {
-            Format::Segments(_) => word(map, 14 + run * 2).map(u32::from),
-            Format::Groups(_) => long(map, 16 + run * 12 + 4),
-        }
+/// The Mac OS Roman code of a character.
+fn mac_code(character: char) -> Option<u32> {
+    if character.is_ascii() {
+        return Some(character.into());
     }
+    let place = MAC_ROMAN.chars().position(|other| other == character)?;
+    Some(0x80 + place as u32)
+}
 
-    fn run(&self, map: &[u8], run: usize) -> Option<Run> {
-        let start = match self.format {
-            Format::Segments(count) => word(map, 16 + count * 2 + run * 2).map(u32::from),
-            Format::Groups(_) => long(map, 16 + run * 12),
-        };
-        Some((start?, self.run_end(map, run)?))
-    }
-
-    /// The glyph of a character that the run may hold.
-    fn glyph_in(&self, map: &[u8], run: usize, code: u32) -> Option<GlyphId> {
-        let (start, _) = self.run(map, run)?;
-        let step = code.checked_sub(start)?;
-        let glyph = match self.format {
-            Format::Segments(count) => segment_glyph(map, count, run, code, step)?,
-            Format::Groups(_) => {
-                u16::try_from(long(map, 16 + run * 12 + 8)?.checked_add(step)?).ok()?
+impl Format {
+    /// Checks that the arrays of a subtable are there.
+    fn read(subtable: &Table<'_>) -> Result<Self, FontError> {
+        Ok(match subtable.u16(0)? {
+            0 => {
+                subtable.slice(6, 256)?;
+                Self::Bytes
             }
+            4 => {
+                let segments = usize::from(subtable.u16(6)? / 2);
+                // Four arrays and a pad between the first two.
+                subtable.slice(14, segments * 8 + 2)?;
+                Self::Segments(segments)
+            }
+            6 => {
+                subtable.slice(10, usize::from(subtable.u16(8)?) * 2)?;
+                Self::Trimmed
+            }
+            10 => {
+                let count = subtable.u32(16)? as usize;
+                subtable.slice(20, count.saturating_mul(2))?;
+                Self::TrimmedLong
+            }
+            format => {
+                let groups = subtable.u32(12)? as usize;
+                subtable.slice(16, groups.saturating_mul(12))?;
+                if format == 12 {
+                    Self::Groups(groups)
+                } else {
+                    Self::SameGlyph(groups)
+                }
+            }
+        })
+    }
+
+    fn glyph(self, map: &[u8], code: u32) -> Option<GlyphId> {
+        let run = self.first_run_from(map, code)?;
+        self.glyph_in(map, run, code)
+    }
+
+    /// The first run that does not end before a code; there may be none.
+    fn first_run_from(self, map: &[u8], code: u32) -> Option<usize> {
+        Some(match self {
+            Self::Bytes | Self::Trimmed | Self::TrimmedLong => 0,
+            Self::Segments(count) => {
+                let ends = map.get(14..)?.as_chunks::<2>().0.get(..count)?;
+                ends.partition_point(|end| u32::from(u16::from_be_bytes(*end)) < code)
+            }
+            Self::Groups(count) | Self::SameGlyph(count) => {
+                let groups = map.get(16..)?.as_chunks::<12>().0.get(..count)?;
+                groups.partition_point(|group| {
+                    u32::from_be_bytes([group[4], group[5], group[6], group[7]]) < code
+                })
+            }
+        })
+    }
+
+    /// Every mapped code that is a character. Runs that overlap an earlier one
+    /// (the standard forbids them) are cut, so the work is bounded by Unicode's
+    /// size.
+    fn characters(self, map: &[u8]) -> Vec<(char, GlyphId)> {
+        let mut found = Vec::new();
+        let mut next = 0;
+        for run in 0..self.run_count() {
+            let Some((start, end)) = self.run(map, run) else {
+                break;
+            };
+            let (start, end) = (start.max(next), end.min(char::MAX.into()));
+            next = next.max(end.saturating_add(1));
+            found.extend(
+                (start..=end).filter_map(|code| {
+                    Some((char::from_u32(code)?, self.glyph_in(map, run, code)?))
+                }),
+            );
+        }
+        found
+    }
+
+    fn run_count(self) -> usize {
+        match self {
+            Self::Bytes | Self::Trimmed | Self::TrimmedLong => 1,
+            Self::Segments(count) | Self::Groups(count) | Self::SameGlyph(count) => count,
+        }
+    }
+
+    fn run_end(self, map: &[u8], run: usize) -> Option<u32> {
+        match self {
+            Self::Bytes => Some(0xff),
+            Self::Segments(_) => word(map, 14 + run * 2).map(u32::from),
+            Self::Trimmed => {
+                let (first, count) = (word(map, 6)?, word(map, 8)?);
+                (u32::from(first) + u32::from(count)).checked_sub(1)
+            }
+            Self::TrimmedLong => long(map, 12)?.checked_add(long(map, 16)?)?.checked_sub(1),
+            Self::Groups(_) | Self::SameGlyph(_) => long(map, 16 + run * 12 + 4),
+        }
+    }
+
+    /// First and last code of a run.
+    fn run(self, map: &[u8], run: usize) -> Option<(u32, u32)> {
+        let start = match self {
+            Self::Bytes => 0,
+            Self::Segments(count) => u32::from(word(map, 16 + count * 2 + run * 2)?),
+            Self::Trimmed => u32::from(word(map, 6)?),
+            Self::TrimmedLong => long(map, 12)?,
+            Self::Groups(_) | Self::SameGlyph(_) => long(map, 16 + run * 12)?,
+        };
+        Some((start, self.run_end(map, run)?))
+    }
+
+    /// The glyph of a code that the run may hold.
+    fn glyph_in(self, map: &[u8], run: usize, code: u32) -> Option<GlyphId> {
+        if run >= self.run_count() {
+            return None;
+        }
+        let (start, end) = self.run(map, run)?;
+        if code > end {
+            return None;
+        }
+        let step = code.checked_sub(start)?;
+        let in_group = |step| u16::try_from(long(map, 16 + run * 12 + 8)?.checked_add(step)?).ok();
+        let glyph = match self {
+            Self::Bytes => u16::from(*map.get(6 + step as usize)?),
+            Self::Segments(count) => segment_glyph(map, count, run, code, step)?,
+            Self::Trimmed => word(map, 10 + step as usize * 2)?,
+            Self::TrimmedLong => word(map, 20 + step as usize * 2)?,
+            Self::Groups(_) => in_group(step)?,
+            Self::SameGlyph(_) => in_group(0)?,
         };
         (glyph != 0).then_some(GlyphId(glyph))
     }
@@ -166,6 +372,8 @@ fn segment_glyph(map: &[u8], count: usize, run: usize, code: u32, step: u32) -> 
     let own_place = deltas + count * 2 + run * 2;
     match usize::from(word(map, own_place)?) {
         0 => Some((code as u16).wrapping_add(delta)),
+        // Some fonts fill the last segment, U+FFFF, with this.
+        0xffff => Some(0),
         offset => match word(map, own_place + offset + step as usize * 2)? {
             0 => Some(0),
             glyph => Some(glyph.wrapping_add(delta)),
@@ -176,6 +384,12 @@ fn segment_glyph(map: &[u8], count: usize, run: usize, code: u32, step: u32) -> 
 fn word(map: &[u8], at: usize) -> Option<u16> {
     let bytes = map.get(at..)?.first_chunk::<2>()?;
     Some(u16::from_be_bytes(*bytes))
+}
+
+/// A 24-bit number.
+fn triple(map: &[u8], at: usize) -> Option<u32> {
+    let [high, middle, low] = *map.get(at..)?.first_chunk::<3>()?;
+    Some(u32::from_be_bytes([0, high, middle, low]))
 }
 
 fn long(map: &[u8], at: usize) -> Option<u32> {

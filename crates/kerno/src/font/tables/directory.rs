@@ -12,10 +12,10 @@ const HEADER: usize = 12;
 const RECORD: usize = 16;
 
 /// What the tables that this version passes over would have brought.
-const UNREAD: [(&[u8; 4], &str); 8] = [
+const UNREAD: [(&[u8; 4], &str); 7] = [
     (
         b"GPOS",
-        "kerning and mark placement by GPOS are not applied yet; 'kern' is",
+        "of GPOS only pair kerning is applied yet, marks are not placed",
     ),
     (
         b"GSUB",
@@ -29,7 +29,6 @@ const UNREAD: [(&[u8; 4], &str); 8] = [
     (b"CBDT", "colour bitmaps are not drawn"),
     (b"sbix", "colour bitmaps are not drawn"),
     (b"EBDT", "embedded bitmap strikes are not read yet"),
-    (b"vmtx", "vertical metrics are not read yet"),
 ];
 
 /// One entry of the table directory.
@@ -45,14 +44,45 @@ pub struct TableRecord {
 
 /// The table directory, checked: every table lies inside the file.
 pub(in crate::font) struct Directory {
+    /// Where it starts in the file: not at 0 in a collection.
+    start: usize,
     count: u16,
 }
 
+/// Where the faces of a file start: one at 0, or those of a collection
+/// (OpenType, “Font Collections”).
+pub(in crate::font) fn face_offset(bytes: &[u8], face: u32) -> Result<usize, FontError> {
+    let count = face_count(bytes)?;
+    if face >= count {
+        return Err(FontError::NoSuchFace { face, count });
+    }
+    if !bytes.starts_with(b"ttcf") {
+        return Ok(0);
+    }
+    let header = Table::new(Tag::new(b"ttcf"), bytes);
+    header
+        .u32(12 + face as usize * 4)
+        .map(|offset| offset as usize)
+}
+
+/// How many faces a file holds.
+pub(in crate::font) fn face_count(bytes: &[u8]) -> Result<u32, FontError> {
+    if !bytes.starts_with(b"ttcf") {
+        return Ok(1);
+    }
+    let header = Table::new(Tag::new(b"ttcf"), bytes);
+    let count = header.u32(8)?;
+    header.slice(12, (count as usize).saturating_mul(4))?;
+    Ok(count)
+}
+
 impl Directory {
-    pub(in crate::font) fn read(bytes: &[u8]) -> Result<Self, FontError> {
-        check_signature(bytes)?;
-        let header = Table::new(Tag::new(b"sfnt"), bytes);
+    /// Reads the directory that starts at byte `start` of the file.
+    pub(in crate::font) fn read(bytes: &[u8], start: usize) -> Result<Self, FontError> {
+        let header = Table::new(Tag::new(b"sfnt"), bytes).from(start)?;
+        check_signature(header.bytes())?;
         let directory = Self {
+            start,
             count: header.u16(4)?,
         };
         header.slice(HEADER, usize::from(directory.count) * RECORD)?;
@@ -76,8 +106,9 @@ impl Directory {
         bytes: &'a [u8],
     ) -> impl Iterator<Item = TableRecord> + 'a {
         let header = Table::new(Tag::new(b"sfnt"), bytes);
+        let first = self.start + HEADER;
         (0..usize::from(self.count)).map_while(move |index| {
-            let at = HEADER + index * RECORD;
+            let at = first + index * RECORD;
             Some(TableRecord {
                 tag: header.tag(at).ok()?,
                 offset: header.u32(at + 8).ok()?,
@@ -126,7 +157,7 @@ impl Directory {
     }
 }
 
-/// Tells a TrueType file from everything else by its first four bytes.
+/// Tells an OpenType font from everything else by its first four bytes.
 fn check_signature(bytes: &[u8]) -> Result<(), FontError> {
     let Some(signature) = bytes.first_chunk::<4>() else {
         return Err(FontError::NotAFont(if bytes.is_empty() {
@@ -136,21 +167,12 @@ fn check_signature(bytes: &[u8]) -> Result<(), FontError> {
         }));
     };
     match signature {
-        [0, 1, 0, 0] | b"true" => Ok(()),
-        b"OTTO" => Err(FontError::UnsupportedFormat(
-            "an OpenType font with PostScript outlines (CFF) is not read yet",
-        )),
-        b"ttcf" => Err(FontError::UnsupportedFormat(
-            "a font collection (.ttc) is not read yet",
-        )),
-        b"wOFF" => Err(FontError::UnsupportedFormat(
-            "a WOFF web font is not read yet",
-        )),
+        [0, 1, 0, 0] | b"true" | b"OTTO" => Ok(()),
         b"wOF2" => Err(FontError::UnsupportedFormat(
             "a WOFF 2 web font is not read",
         )),
         _ => Err(FontError::NotAFont(
-            "its first four bytes are not those of a TrueType file",
+            "its first four bytes are not those of an OpenType file",
         )),
     }
 }

@@ -1,4 +1,4 @@
-//! `kern`: pairs of glyphs that stand closer or farther, format 0.
+//! `kern`: pairs of glyphs that stand closer or farther, formats 0 and 2.
 
 use std::borrow::Cow;
 use std::ops::Range;
@@ -15,6 +15,12 @@ mod coverage {
     pub(super) const OVERRIDE: u16 = 0x0008;
 }
 
+#[derive(Clone, Copy)]
+enum Format {
+    Pairs,
+    Classes,
+}
+
 /// Length of one pair: two glyphs and a value.
 const PAIR: usize = 6;
 
@@ -22,7 +28,9 @@ const PAIR: usize = 6;
 pub(in crate::font) struct KernPairs(Vec<PairList>);
 
 struct PairList {
-    /// The pairs, sorted by left then right glyph.
+    format: Format,
+    /// Format 0: the pairs, sorted by left then right glyph. Format 2: the
+    /// subtable, from its header on, to the end of the table.
     range: Range<usize>,
     /// A pair found here replaces what earlier lists said.
     overrides: bool,
@@ -59,21 +67,30 @@ impl KernPairs {
             let horizontal =
                 flags & (coverage::HORIZONTAL | coverage::CROSS_STREAM) == coverage::HORIZONTAL;
             let mut step = length;
-            if flags >> 8 != 0 {
-                note("a subtable of another format than 0 is not read yet");
-            } else if !horizontal || flags & coverage::MINIMUM != 0 {
+            let overrides = flags & coverage::OVERRIDE != 0;
+            if !horizontal || flags & coverage::MINIMUM != 0 {
                 note("vertical, cross-stream and minimum kerning is not applied");
-            } else {
+            } else if flags >> 8 == 0 {
                 // nPairs counts, not the length: that is 16-bit and wraps in
                 // real fonts with more than 10,920 pairs.
                 let pairs = usize::from(kern.u16(at + 6)?) * PAIR;
                 kern.slice(at + 14, pairs)?;
                 let start = range.start + at + 14;
                 lists.push(PairList {
+                    format: Format::Pairs,
                     range: start..start + pairs,
-                    overrides: flags & coverage::OVERRIDE != 0,
+                    overrides,
                 });
                 step = step.max(14 + pairs);
+            } else if flags >> 8 == 2 {
+                kern.slice(at, 14)?;
+                lists.push(PairList {
+                    format: Format::Classes,
+                    range: range.start + at..range.end,
+                    overrides,
+                });
+            } else {
+                note("a subtable of another format than 0 and 2 is not read");
             }
             at += step.max(6);
         }
@@ -85,18 +102,51 @@ impl KernPairs {
     }
 
     pub(in crate::font) fn pair(&self, bytes: &[u8], left: GlyphId, right: GlyphId) -> i32 {
-        let wanted = (u32::from(left.0) << 16) | u32::from(right.0);
         let mut total = 0;
         for list in &self.0 {
-            let (pairs, _) = bytes[list.range.clone()].as_chunks::<PAIR>();
-            let found = pairs.binary_search_by_key(&wanted, |pair| {
-                u32::from_be_bytes([pair[0], pair[1], pair[2], pair[3]])
-            });
-            if let Ok(index) = found {
-                let value = i32::from(i16::from_be_bytes([pairs[index][4], pairs[index][5]]));
+            let bytes = &bytes[list.range.clone()];
+            let found = match list.format {
+                Format::Pairs => value_of_pair(bytes, left, right),
+                Format::Classes => value_of_classes(bytes, left, right),
+            };
+            if let Some(value) = found.map(i32::from) {
                 total = if list.overrides { value } else { total + value };
             }
         }
         total
     }
+}
+
+/// OpenType `kern`, “Format 0”.
+fn value_of_pair(pairs: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
+    let wanted = (u32::from(left.0) << 16) | u32::from(right.0);
+    let (pairs, _) = pairs.as_chunks::<PAIR>();
+    let index = pairs
+        .binary_search_by_key(&wanted, |pair| {
+            u32::from_be_bytes([pair[0], pair[1], pair[2], pair[3]])
+        })
+        .ok()?;
+    Some(i16::from_be_bytes([pairs[index][4], pairs[index][5]]))
+}
+
+/// OpenType `kern`, “Format 2”: a table of values by the class of the left and
+/// of the right glyph. The classes are already bytes: that of the left one where
+/// its row starts in the subtable, that of the right one how far along the row.
+fn value_of_classes(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
+    let word = |at: usize| {
+        let bytes = subtable.get(at..)?.first_chunk::<2>()?;
+        Some(u16::from_be_bytes(*bytes))
+    };
+    let class = |at: usize, glyph: GlyphId| {
+        let table = usize::from(word(at)?);
+        let step = glyph.0.checked_sub(word(table)?)?;
+        let is_listed = step < word(table + 2)?;
+        is_listed.then(|| word(table + 4 + usize::from(step) * 2))?
+    };
+    let row = class(8, left).or_else(|| word(12))?;
+    let column = class(10, right).unwrap_or(0);
+    if row < word(12)? {
+        return None;
+    }
+    word(usize::from(row) + usize::from(column)).map(|value| value as i16)
 }

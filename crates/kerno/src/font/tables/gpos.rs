@@ -1,0 +1,248 @@
+//! `GPOS`: of all it can do, the pair adjustment that the feature `kern` asks
+//! for (lookup type 2, also behind the extension type 9).
+
+use super::Directory;
+use crate::font::table::Table;
+use crate::font::{FontError, GlyphId, Tag};
+
+const TAG: Tag = Tag::new(b"GPOS");
+const PAIR: u16 = 2;
+const EXTENSION: u16 = 9;
+/// The bit of a `ValueRecord`'s format that says that it has an `XAdvance`.
+const X_ADVANCE: u16 = 0x0004;
+
+/// The pair lookups of the feature `kern`.
+pub(in crate::font) struct PairLookups {
+    /// Where each subtable starts in the file, lookup by lookup.
+    lookups: Vec<Vec<usize>>,
+    /// Where the table ends in the file.
+    end: usize,
+}
+
+impl PairLookups {
+    /// Finds the lookups of `kern` in the script of Latin text, or the default
+    /// one. `None` where there are none: then it is the table `kern` that counts.
+    pub(in crate::font) fn read(
+        directory: &Directory,
+        bytes: &[u8],
+    ) -> Result<Option<Self>, FontError> {
+        let Some(range) = directory.range(bytes, b"GPOS") else {
+            return Ok(None);
+        };
+        let gpos = Table::new(TAG, &bytes[range.clone()]);
+        let lookup_list = gpos.from(usize::from(gpos.u16(8)?))?;
+        let mut numbers = kern_lookups(&gpos)?;
+        numbers.sort_unstable();
+        numbers.dedup();
+        let mut lookups = Vec::new();
+        for number in numbers {
+            let count = lookup_list.u16(0)?;
+            if number >= count {
+                let expected = "the table has fewer lookups";
+                return Err(lookup_list.bad(0, "lookup", number.into(), expected));
+            }
+            let lookup =
+                lookup_list.from(usize::from(lookup_list.u16(2 + 2 * usize::from(number))?))?;
+            let subtables = pair_subtables(&lookup)?;
+            if !subtables.is_empty() {
+                lookups.push(subtables.iter().map(|at| range.start + at).collect());
+            }
+        }
+        Ok((!lookups.is_empty()).then_some(Self {
+            lookups,
+            end: range.end,
+        }))
+    }
+
+    /// What the lookups together add to the advance of the left glyph. Of a
+    /// lookup the first subtable counts that knows the pair.
+    pub(in crate::font) fn pair(&self, bytes: &[u8], left: GlyphId, right: GlyphId) -> i32 {
+        let in_lookup = |subtables: &Vec<usize>| {
+            subtables
+                .iter()
+                .find_map(|at| pair_in(bytes.get(*at..self.end)?, left, right))
+        };
+        self.lookups
+            .iter()
+            .filter_map(in_lookup)
+            .map(i32::from)
+            .sum()
+    }
+}
+
+/// The lookups that `kern` names in the default language of Latin or of no
+/// particular script.
+fn kern_lookups(gpos: &Table<'_>) -> Result<Vec<u16>, FontError> {
+    let scripts = gpos.from(usize::from(gpos.u16(4)?))?;
+    let features = gpos.from(usize::from(gpos.u16(6)?))?;
+    let mut best: Option<(u8, usize)> = None;
+    for record in 0..usize::from(scripts.u16(0)?) {
+        let at = 2 + record * 6;
+        let rank = match &scripts.tag(at)?.0 {
+            b"latn" => 3,
+            b"DFLT" => 2,
+            _ => 1,
+        };
+        if best.is_none_or(|(other, _)| other < rank) {
+            best = Some((rank, usize::from(scripts.u16(at + 4)?)));
+        }
+    }
+    let Some((_, script)) = best else {
+        return Ok(Vec::new());
+    };
+    let script = scripts.from(script)?;
+    let default = match script.u16(0)? {
+        0 => return Ok(Vec::new()),
+        offset => script.from(usize::from(offset))?,
+    };
+    let mut lookups = Vec::new();
+    for index in 0..usize::from(default.u16(4)?) {
+        let feature = usize::from(default.u16(6 + index * 2)?);
+        if feature >= usize::from(features.u16(0)?) {
+            let expected = "the table has fewer features";
+            return Err(default.bad(6 + index * 2, "feature", feature as i64, expected));
+        }
+        let at = 2 + feature * 6;
+        if features.tag(at)?.0 != *b"kern" {
+            continue;
+        }
+        let feature = features.from(usize::from(features.u16(at + 4)?))?;
+        for lookup in 0..usize::from(feature.u16(2)?) {
+            lookups.push(feature.u16(4 + lookup * 2)?);
+        }
+    }
+    Ok(lookups)
+}
+
+/// Where the pair subtables of a lookup start in the table.
+fn pair_subtables(lookup: &Table<'_>) -> Result<Vec<usize>, FontError> {
+    let kind = lookup.u16(0)?;
+    let mut found = Vec::new();
+    for index in 0..usize::from(lookup.u16(4)?) {
+        let offset = usize::from(lookup.u16(6 + index * 2)?);
+        let subtable = lookup.from(offset)?;
+        let place = match kind {
+            PAIR => subtable,
+            EXTENSION if subtable.u16(2)? == PAIR => subtable.from(subtable.u32(4)? as usize)?,
+            _ => continue,
+        };
+        place.u16(0)?;
+        found.push(place.start());
+    }
+    Ok(found)
+}
+
+/// OpenType `GPOS`, “Lookup Type 2: Pair Adjustment Positioning Subtable”: the
+/// `XAdvance` of the first value, where the subtable knows the pair.
+fn pair_in(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
+    let coverage = subtable.get(usize::from(word(subtable, 2)?)..)?;
+    let covered = covered(coverage, left)?;
+    let (first, second) = (word(subtable, 4)?, word(subtable, 6)?);
+    let (first_size, second_size) = (value_size(first), value_size(second));
+    let record = match word(subtable, 0)? {
+        1 => {
+            let set = subtable.get(usize::from(word(subtable, 10 + covered * 2)?)..)?;
+            let size = 2 + first_size + second_size;
+            let pair = find_glyph(set, 2, usize::from(word(set, 0)?), size, right)?;
+            set.get(pair + 2..)?
+        }
+        2 => {
+            let class = |at: usize, glyph| {
+                let table = subtable.get(usize::from(word(subtable, at)?)..)?;
+                Some(usize::from(class_of(table, glyph)))
+            };
+            let (row, column) = (class(8, left)?, class(10, right)?);
+            let (rows, columns) = (word(subtable, 12)?, word(subtable, 14)?);
+            if row >= usize::from(rows) || column >= usize::from(columns) {
+                return None;
+            }
+            let cell = row * usize::from(columns) + column;
+            subtable.get(16 + cell * (first_size + second_size)..)?
+        }
+        _ => return None,
+    };
+    if first & X_ADVANCE == 0 {
+        return Some(0);
+    }
+    // The values before it: XPlacement and YPlacement.
+    let before = value_size(first & (X_ADVANCE - 1));
+    word(record, before).map(|value| value as i16)
+}
+
+/// Bytes in a `ValueRecord` of a format.
+fn value_size(format: u16) -> usize {
+    (format & 0x00ff).count_ones() as usize * 2
+}
+
+/// OpenType, “Coverage Table”: the number of a glyph in it.
+fn covered(table: &[u8], glyph: GlyphId) -> Option<usize> {
+    let count = usize::from(word(table, 2)?);
+    match word(table, 0)? {
+        1 => find_glyph(table, 4, count, 2, glyph).map(|at| (at - 4) / 2),
+        2 => {
+            let at = find_range(table, 4, count, glyph)?;
+            let step = glyph.0 - word(table, at)?;
+            Some(usize::from(word(table, at + 4)?) + usize::from(step))
+        }
+        _ => None,
+    }
+}
+
+/// OpenType, “Class Definition Table”; 0 for a glyph that it does not name.
+fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
+    let class = || match word(table, 0)? {
+        1 => {
+            let step = glyph.0.checked_sub(word(table, 2)?)?;
+            (step < word(table, 4)?).then(|| word(table, 6 + usize::from(step) * 2))?
+        }
+        2 => {
+            let count = usize::from(word(table, 2)?);
+            word(table, find_range(table, 4, count, glyph)? + 4)
+        }
+        _ => None,
+    };
+    class().unwrap_or(0)
+}
+
+/// Where in an array of records, sorted by the glyph that each begins with, the
+/// one for a glyph is.
+fn find_glyph(
+    table: &[u8],
+    start: usize,
+    count: usize,
+    size: usize,
+    glyph: GlyphId,
+) -> Option<usize> {
+    let (mut low, mut high) = (0, count);
+    while low < high {
+        let middle = low.midpoint(high);
+        let at = start + middle * size;
+        match word(table, at)?.cmp(&glyph.0) {
+            std::cmp::Ordering::Less => low = middle + 1,
+            std::cmp::Ordering::Equal => return Some(at),
+            std::cmp::Ordering::Greater => high = middle,
+        }
+    }
+    None
+}
+
+/// Where the range record (first, last, value) that holds a glyph is.
+fn find_range(table: &[u8], start: usize, count: usize, glyph: GlyphId) -> Option<usize> {
+    let (mut low, mut high) = (0, count);
+    while low < high {
+        let middle = low.midpoint(high);
+        let at = start + middle * 6;
+        if word(table, at + 2)? < glyph.0 {
+            low = middle + 1;
+        } else {
+            high = middle;
+        }
+    }
+    let at = start + low * 6;
+    (low < count && word(table, at)? <= glyph.0).then_some(at)
+}
+
+fn word(bytes: &[u8], at: usize) -> Option<u16> {
+    let bytes = bytes.get(at..)?.first_chunk::<2>()?;
+    Some(u16::from_be_bytes(*bytes))
+}
