@@ -167,6 +167,23 @@ fn render_writes_the_text_at_its_size() {
 }
 
 #[test]
+fn a_pixel_face_off_its_grid_is_told() {
+    let misaki = LATO.replace("Lato-Medium", "misaki_gothic");
+    let scratch = Scratch::new();
+    let path = scratch.path("out.png");
+    let draw = |size: &str, scale: &str| {
+        output(&[
+            "render", &misaki, "--size", size, "--scale", scale, "-o", &path, "PUMP",
+        ])
+    };
+    assert!(draw("11", "1").contains("8 px is the nearest crisp size"));
+    assert!(draw("8", "1.6").contains("12.8 px is off the pixel grid"));
+    assert!(!draw("8", "3").contains("grid"));
+    let printed = output(&["inspect", &misaki]);
+    assert!(printed.contains("8, 16, 24, 32, … px"), "{printed}");
+}
+
+#[test]
 fn the_demo_draws_every_size_and_time() {
     let scratch = Scratch::new();
     let draw = |name: &str, more: &[&str]| {

@@ -82,6 +82,7 @@ fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
         "kerning",
         if face.has_kerning() { "yes" } else { "none" }.to_owned(),
     )?;
+    row("crisp sizes", crisp_sizes(face))?;
     row("glyphs", face.glyph_count().to_string())?;
     let bounds = metrics.bounds;
     row(
@@ -92,6 +93,20 @@ fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
         ),
     )?;
     Ok(())
+}
+
+/// The sizes at which every edge falls on a pixel.
+fn crisp_sizes(face: &Face) -> String {
+    let Some(one) = face.crisp_size(0.0) else {
+        return "none in particular: not drawn on a grid of pixels".to_owned();
+    };
+    let sizes: Vec<String> = (1..=4)
+        .map(|times| (one * times as f32).to_string())
+        .collect();
+    format!(
+        "{}, … px: drawn on a grid of {one} pixels to the em; smoothing changes nothing there",
+        sizes.join(", ")
+    )
 }
 
 fn tables(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {

@@ -3,7 +3,8 @@
 use std::io::Write;
 
 use kerno::{
-    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, FrameBuilder, Mapping, Point, TextLayout,
+    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, Mapping, Point,
+    TextLayout,
 };
 
 use crate::args::RenderArgs;
@@ -32,6 +33,9 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (size.width, size.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    if let Some(hint) = off_grid(args, &layout) {
+        writeln!(out, "{hint}")?;
+    }
     if !layout.missing().is_empty() {
         let count = layout.missing().len();
         writeln!(
@@ -50,4 +54,18 @@ fn picture_size(layout: &TextLayout, args: &RenderArgs) -> Result<DeviceSize, Cl
         return Err(CliError::PictureTooLarge(width, height));
     }
     Ok(DeviceSize::new(width as u32, height as u32))
+}
+
+/// Says so when a pixel face is drawn at a size that ruins it.
+fn off_grid(args: &RenderArgs, layout: &TextLayout) -> Option<String> {
+    let style = layout.style(0);
+    let scale = match style.edges {
+        Edges::Smooth => args.scale,
+        Edges::Hard => Mapping::uniform(args.scale).whole_scale(),
+    };
+    let size = style.size * scale;
+    let crisp = style.face.crisp_size(size).filter(|crisp| *crisp != size)?;
+    Some(format!(
+        "{size} px is off the pixel grid of this face, so its pixels come out uneven; {crisp} px is the nearest crisp size."
+    ))
 }

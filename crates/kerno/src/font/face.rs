@@ -3,7 +3,7 @@
 use std::borrow::Cow;
 use std::fmt;
 use std::path::Path;
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use super::outline::Extent;
 use super::tables::{
@@ -39,11 +39,11 @@ impl GlyphId {
 /// # Ok::<(), kerno::FontError>(())
 /// ```
 #[derive(Clone)]
-pub struct Face(Arc<FaceData>);
+pub struct Face(pub(super) Arc<FaceData>);
 
 /// What opening a face has learned. Ranges and numbers only: the tables stay
 /// in `bytes` and are read when asked for.
-struct FaceData {
+pub(super) struct FaceData {
     bytes: FontBytes,
     limits: Limits,
     directory: Directory,
@@ -55,6 +55,8 @@ struct FaceData {
     pairs: Option<PairLookups>,
     kern: KernPairs,
     notes: Vec<FaceNote>,
+    /// What [`Face::pixels_per_em`] found.
+    pub(super) grid: OnceLock<Option<f32>>,
 }
 
 /// Where the outlines are.
@@ -124,6 +126,7 @@ impl Face {
             char_map,
             kern,
             notes,
+            grid: OnceLock::new(),
         })))
     }
 

@@ -10,6 +10,7 @@
 mod bytes;
 mod error;
 mod face;
+mod grid;
 mod metrics;
 mod outline;
 mod table;

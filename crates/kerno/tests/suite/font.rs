@@ -423,6 +423,41 @@ fn kern_lists_add_up_and_override() {
 }
 
 #[test]
+fn pixel_faces_know_their_crisp_sizes() {
+    // Misaki: 2048 units to the em, 8 pixels of 256.
+    let face = misaki();
+    assert_eq!(face.pixels_per_em(), Some(8.0));
+    let sizes = [0.0, 11.9, 12.1, 16.0, 100.0].map(|size| face.crisp_size(size));
+    assert_eq!(sizes, [8.0, 8.0, 16.0, 16.0, 104.0].map(Some));
+    assert_eq!(
+        (lato().pixels_per_em(), lato().crisp_size(16.0)),
+        (None, None)
+    );
+    // 1000 units to the em; edges have to be level or upright, and advances to
+    // keep to the grid as well.
+    let grid = |steps: [i32; 3], advance: i32| {
+        let [a, b, c] = steps;
+        let stairs = polygon(&[(0, 0), (b, 0), (b, a), (a, a), (a, c), (0, c)]);
+        let font = FontBuilder::new(&[vec![], stairs]);
+        font.table(b"hmtx", words(&[500, 0, advance, 0]))
+            .face()
+            .pixels_per_em()
+    };
+    assert_eq!(grid([125, 250, 375], 375), Some(8.0));
+    assert_eq!(grid([125, 250, 375], 400), Some(40.0));
+    assert_eq!(grid([125, 250, 375], 401), None);
+    // 300 units a pixel: three and a third to the em.
+    assert_eq!(grid([300, 600, 900], 600), Some(1000.0 / 300.0));
+    // 16 pixels of 62.5 units, rounded to whole ones.
+    assert_eq!(grid([63, 188, 312], 500), Some(16.0));
+    let slanted = polygon(&[(0, 0), (250, 0), (0, 125)]);
+    assert_eq!(
+        FontBuilder::new(&[vec![], slanted]).face().pixels_per_em(),
+        None
+    );
+}
+
+#[test]
 fn names_and_metrics_are_what_the_files_state() {
     let face = lato();
     assert_eq!(face.name(NameId::FULL).as_deref(), Some("Lato Medium"));
