@@ -25,6 +25,8 @@ pub(crate) struct Arguments {
 pub(crate) enum Command {
     /// Tell what is in a font: names, metrics, tables, characters
     Inspect(InspectArgs),
+    /// List the fonts installed on this system
+    Fonts(FontsArgs),
     /// Measure a text: where every glyph stands, before anything is drawn
     Measure(MeasureArgs),
     /// Render a text to a PNG
@@ -37,6 +39,16 @@ pub(crate) enum Command {
 pub(crate) struct InspectArgs {
     #[command(flatten)]
     pub(crate) font: FontArgs,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct FontsArgs {
+    /// List only families whose name holds this; upper and lower case are the same
+    #[arg(value_name = "PATTERN")]
+    pub(crate) pattern: Option<String>,
+    /// Look through this folder instead of the system's; may be given again
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) folder: Vec<PathBuf>,
 }
 
 /// Which face.

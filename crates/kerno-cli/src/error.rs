@@ -12,6 +12,12 @@ pub(crate) enum CliError {
     /// An argument that is not UTF-8.
     #[error("{0} is not valid UTF-8; pass it in UTF-8")]
     NotUtf8(&'static str),
+    /// No installed font has a name like that.
+    #[error("no installed family has “{0}” in its name{1}; `kerno fonts` lists all")]
+    NoSuchFont(String, String),
+    /// A folder that isn't there.
+    #[error("there is no folder “{}”", .0.display())]
+    NoSuchFolder(PathBuf),
     /// A picture that can't be that large.
     #[error(
         "the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding"

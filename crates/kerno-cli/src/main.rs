@@ -35,6 +35,7 @@ fn main() -> ExitCode {
 fn run(command: &Command, out: &mut dyn Write) -> Result<(), CliError> {
     match command {
         Command::Inspect(args) => commands::inspect(args, out),
+        Command::Fonts(args) => commands::fonts(args, out),
         Command::Measure(args) => commands::measure(args, out),
         Command::Render(args) => commands::render(args, out),
         Command::Demo(args) => commands::demo(args, out),

@@ -357,3 +357,20 @@ fn a_glyph_that_is_damaged_is_told_with_its_file() {
         "{said}"
     );
 }
+
+#[test]
+fn fonts_are_listed_by_name() {
+    let fonts = LATO.replace("/Lato-Medium.ttf", "");
+    let printed = output(&["fonts", "--folder", &fonts, "LATO"]);
+    assert!(
+        printed.contains("Medium") && printed.contains("1 face of 3"),
+        "{printed}"
+    );
+    let said = refusal(1, &["fonts", "--folder", &fonts, "latto"]);
+    assert!(
+        said.contains("“latto”") && said.contains("did you mean “Lato”"),
+        "{said}"
+    );
+    let said = refusal(1, &["fonts", "--folder", "no/such/folder"]);
+    assert!(said.contains("no folder “no/such/folder”"), "{said}");
+}

@@ -1,11 +1,13 @@
 //! One file a command.
 
 mod demo;
+mod fonts;
 mod inspect;
 mod measure;
 mod render;
 
 pub(crate) use demo::demo;
+pub(crate) use fonts::fonts;
 pub(crate) use inspect::inspect;
 pub(crate) use measure::measure;
 pub(crate) use render::render;

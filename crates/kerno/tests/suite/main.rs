@@ -9,6 +9,7 @@ mod draw;
 mod font;
 mod hostile;
 mod image;
+mod installed;
 mod lookup;
 mod raster;
 mod screen;

@@ -1,0 +1,83 @@
+//! `kerno fonts`.
+
+use std::io::Write;
+
+use kerno::{FaceQuery, InstalledFace, InstalledFonts, Slant};
+
+use super::plain_table;
+use crate::args::FontsArgs;
+use crate::error::{CliError, with_causes};
+
+/// Lists installed fonts.
+pub(crate) fn fonts(args: &FontsArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    if let Some(folder) = args.folder.iter().find(|folder| !folder.is_dir()) {
+        return Err(CliError::NoSuchFolder(folder.clone()));
+    }
+    let fonts = if args.folder.is_empty() {
+        InstalledFonts::from_system_folders()
+    } else {
+        InstalledFonts::from_folders(&args.folder)
+    };
+    let pattern = args.pattern.as_deref().unwrap_or_default();
+    let lower = pattern.to_lowercase();
+    let holds = |family: &str| family.to_lowercase().contains(&lower);
+    let is_listed = |face: &&InstalledFace| {
+        holds(&face.family) || face.narrow_family.as_deref().is_some_and(holds)
+    };
+    let listed: Vec<&InstalledFace> = fonts.faces().iter().filter(is_listed).collect();
+    if listed.is_empty() && !pattern.is_empty() {
+        return Err(not_found(&fonts, pattern));
+    }
+    let columns = ["family", "style", "weight", "width", "slant", "file"];
+    let mut table = plain_table(&columns, &["weight", "width"]);
+    for face in &listed {
+        table.add_row([
+            face.family.clone(),
+            face.style.clone(),
+            face.weight.to_string(),
+            face.width.to_string(),
+            slant_name(face.slant).to_owned(),
+            file_name(face),
+        ]);
+    }
+    if !listed.is_empty() {
+        writeln!(out, "{}\n", table.trim_fmt())?;
+    }
+    let count = match listed.len() {
+        1 => "1 face".to_owned(),
+        count => format!("{count} faces"),
+    };
+    writeln!(out, "{count} of {}", fonts.faces().len())?;
+    for error in fonts.damaged() {
+        writeln!(out, "passed over: {}", with_causes(error))?;
+    }
+    Ok(())
+}
+
+/// The error for a pattern that nothing matches, with names that are near.
+fn not_found(fonts: &InstalledFonts, pattern: &str) -> CliError {
+    let near = match fonts.find(&FaceQuery::new(pattern)) {
+        Err(error) if !error.nearest.is_empty() => {
+            format!("; did you mean “{}”?", error.nearest.join("”, “"))
+        }
+        _ => String::new(),
+    };
+    CliError::NoSuchFont(pattern.to_owned(), near)
+}
+
+fn slant_name(slant: Slant) -> &'static str {
+    match slant {
+        Slant::Normal => "normal",
+        Slant::Italic => "italic",
+        Slant::Oblique => "oblique",
+    }
+}
+
+/// The path, and which face of a collection.
+fn file_name(face: &InstalledFace) -> String {
+    let path = face.path.display();
+    match face.index {
+        0 => path.to_string(),
+        index => format!("{path} --face {index}"),
+    }
+}

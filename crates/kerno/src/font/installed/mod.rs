@@ -1,0 +1,117 @@
+//! The fonts installed on this system: found by family, weight, width and style.
+//!
+//! What goes in: folders. What comes out: a list of faces, and of these the one
+//! that CSS Fonts would take for a wish, never one of another family.
+
+mod folders;
+mod query;
+mod skim;
+
+use std::path::{Path, PathBuf};
+
+pub use query::{FaceQuery, LookupError};
+
+use super::{Face, FontError};
+use crate::base::Limits;
+
+/// How a face stands.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub enum Slant {
+    /// Upright.
+    #[default]
+    Normal,
+    /// Drawn slanted, with letter shapes of its own.
+    Italic,
+    /// The upright shapes, slanted.
+    Oblique,
+}
+
+/// A face in an installed file.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct InstalledFace {
+    /// The family with all its weights and widths.
+    pub family: String,
+    /// The face's name within the family, such as “Medium Italic”.
+    pub style: String,
+    /// The family of at most four styles that older programs know, where it is
+    /// another: “Lato Medium” for the medium of “Lato”.
+    pub narrow_family: Option<String>,
+    /// 1 to 1000; 400 is regular, 700 bold.
+    pub weight: u16,
+    /// 1 (ultra-condensed) to 9 (ultra-expanded); 5 is normal.
+    pub width: u16,
+    /// How it stands.
+    pub slant: Slant,
+    /// The file.
+    pub path: PathBuf,
+    /// Which face of the file.
+    pub index: u32,
+}
+
+impl InstalledFace {
+    /// Reads the file and opens the face.
+    ///
+    /// # Errors
+    /// As [`Face::from_file`].
+    pub fn open_file(&self) -> Result<Face, FontError> {
+        Face::from_file_with(&self.path, self.index, Limits::default())
+    }
+}
+
+/// The faces in some folders, in the order of family, width, weight and slant.
+#[derive(Debug, Default)]
+pub struct InstalledFonts {
+    faces: Vec<InstalledFace>,
+    damaged: Vec<FontError>,
+}
+
+impl InstalledFonts {
+    /// Looks through the folders where this system keeps its fonts.
+    pub fn from_system_folders() -> Self {
+        Self::from_folders(&folders::of_system())
+    }
+
+    /// Looks through folders and those in them, for `.ttf`, `.otf`, `.ttc` and
+    /// `.otc` files. Of each it reads names and style only. A folder that can't be
+    /// read counts as empty.
+    pub fn from_folders(folders: &[impl AsRef<Path>]) -> Self {
+        let mut fonts = Self::default();
+        for path in folders::font_files(folders) {
+            match skim::skim(&path) {
+                Ok(faces) => fonts.faces.extend(faces),
+                Err(error) => fonts.damaged.push(error),
+            }
+        }
+        fonts.faces.sort_by(|a, b| a.sort_key().cmp(&b.sort_key()));
+        fonts
+    }
+
+    /// Every face.
+    pub fn faces(&self) -> &[InstalledFace] {
+        &self.faces
+    }
+
+    /// Why files that should be fonts could not be read.
+    pub fn damaged(&self) -> &[FontError] {
+        &self.damaged
+    }
+
+    /// The face that comes closest to a wish, as CSS Fonts 4 chooses (section
+    /// 5.2): the family has to be there; of its faces width decides, then slant,
+    /// then weight.
+    ///
+    /// # Errors
+    /// [`LookupError`] where no face has the family, with families of nearly that
+    /// name.
+    pub fn find(&self, query: &FaceQuery<'_>) -> Result<&InstalledFace, LookupError> {
+        query::find(&self.faces, query)
+    }
+}
+
+impl InstalledFace {
+    fn sort_key(&self) -> impl Ord + '_ {
+        let family = self.family.to_lowercase();
+        let look = (self.width, self.weight, self.slant);
+        (family, look, &self.path, self.index)
+    }
+}
