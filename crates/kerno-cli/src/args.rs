@@ -31,6 +31,8 @@ pub(crate) enum Command {
     Measure(MeasureArgs),
     /// Render a text to a PNG
     Render(RenderArgs),
+    /// Draw a proof of one or several fonts to a PNG, to judge and choose by
+    Proof(ProofArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
 }
@@ -163,6 +165,23 @@ pub(crate) struct RenderArgs {
     #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true,
         default_value = "8")]
     pub(crate) padding: f32,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct ProofArgs {
+    /// Font files, side by side; at most six
+    #[arg(value_name = "FONT", required = true, num_args = 1..=6)]
+    pub(crate) fonts: Vec<PathBuf>,
+    /// The try-out text
+    #[arg(
+        long,
+        value_name = "TEXT",
+        default_value = "The lamplight ferry leaves Heron Steps at 7:45, fog or no fog."
+    )]
+    pub(crate) text: String,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE", default_value = "proof.png")]
+    pub(crate) output: PathBuf,
 }
 
 #[derive(Debug, Args)]

@@ -374,3 +374,30 @@ fn fonts_are_listed_by_name() {
     let said = refusal(1, &["fonts", "--folder", "no/such/folder"]);
     assert!(said.contains("no folder “no/such/folder”"), "{said}");
 }
+
+#[test]
+fn a_proof_has_a_column_for_each_font() {
+    let scratch = Scratch::new();
+    let path = scratch.path("proof.png");
+    let misaki = LATO.replace("Lato-Medium", "misaki_gothic");
+    let one = output(&["proof", LATO, "-o", &path]);
+    assert!(one.contains("1280 × 800"), "{one}");
+    let single = Image::from_png_file(&path).expect("a PNG");
+    let three = output(&["proof", LATO, &misaki, LATO, "-o", &path]);
+    assert!(three.contains("1440 × 800"), "{three}");
+    let image = Image::from_png_file(&path).expect("a PNG");
+    // The first and the third column are of one font: the same but for the rule.
+    for y in 0..800 {
+        for x in 2..480 {
+            assert_eq!(image.pixel(x, y), image.pixel(960 + x, y), "{x}, {y}");
+        }
+    }
+    assert_ne!(single.pixels(), image.pixels());
+    let broken = scratch.file("odd.ttf", b"no font");
+    let said = refusal(1, &["proof", LATO, &broken, "-o", &path]);
+    assert!(said.contains("odd.ttf"), "{said}");
+    assert!(refusal(2, &["proof"]).contains("<FONT>"));
+    // A text that the face lacks is not shown as a row of empty boxes.
+    let foreign = output(&["proof", LATO, "--text", "\u{13000}\u{13001}", "-o", &path]);
+    assert!(foreign.contains("1280"), "{foreign}");
+}

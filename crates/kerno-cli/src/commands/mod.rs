@@ -4,12 +4,14 @@ mod demo;
 mod fonts;
 mod inspect;
 mod measure;
+mod proof;
 mod render;
 
 pub(crate) use demo::demo;
 pub(crate) use fonts::fonts;
 pub(crate) use inspect::inspect;
 pub(crate) use measure::measure;
+pub(crate) use proof::proof;
 pub(crate) use render::render;
 
 use comfy_table::{CellAlignment, Table, presets};

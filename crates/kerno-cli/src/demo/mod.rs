@@ -5,4 +5,5 @@ mod scene;
 mod stage;
 mod world;
 
+pub(crate) use stage::caption_face;
 pub(crate) use world::World;

@@ -17,10 +17,15 @@ macro_rules! demo_file {
     };
 }
 
+/// The text face of the demo, which other commands write their captions in.
+pub(crate) fn caption_face() -> Result<Face, CliError> {
+    Ok(Face::from_bytes(demo_file!("fonts/Lato-Medium.ttf"))?)
+}
+
 impl Faces {
     pub(crate) fn open() -> Result<Self, CliError> {
         Ok(Self {
-            text: Face::from_bytes(demo_file!("fonts/Lato-Medium.ttf"))?,
+            text: caption_face()?,
             display: Face::from_bytes(demo_file!("fonts/AveriaSerifGWF-Bold.ttf"))?,
             pixel: Face::from_bytes(demo_file!("fonts/misaki_gothic.ttf"))?,
         })

@@ -1,0 +1,306 @@
+//! `kerno proof`.
+
+use std::io::Write;
+use std::path::Path;
+
+use kerno::{
+    Anchor, Atlas, Canvas, Color, DeviceSize, Edges, Face, FrameBuilder, Image, Mapping, Offset,
+    Point, Rect, Sampling, Size, SpriteOptions, Style, TextLayout,
+};
+
+use crate::args::ProofArgs;
+use crate::demo::caption_face;
+use crate::error::{CliError, in_font};
+use crate::output::write_png;
+
+const GROUND: Color = Color::rgb(0x0f, 0x1b, 0x26);
+const PLATE: Color = Color::rgb(0x17, 0x29, 0x37);
+const RULE: Color = Color::rgb(0x2c, 0x46, 0x55);
+const INK: Color = Color::rgb(0xf6, 0xea, 0xd0);
+const LAMP: Color = Color::rgb(0xff, 0xcf, 0x70);
+const MIST: Color = Color::rgb(0x8f, 0xac, 0xb3);
+
+const HEIGHT: f32 = 800.0;
+const MARGIN: f32 = 28.0;
+/// The sizes that the try-out text is shown at, in pixels per em.
+const SIZES: [f32; 7] = [10.0, 12.0, 14.0, 18.0, 24.0, 32.0, 48.0];
+/// Pairs that most faces kern.
+const PAIRS: &str = "AVATAR To Wave Type LYRE P. 11";
+/// Letters with all kinds of edges, for the magnified plates.
+const EDGES: &str = "Rag 8 & fog, oars";
+/// How much they are magnified.
+const ZOOM: f32 = 5.0;
+
+/// Draws a picture to judge fonts by, a column for each.
+pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let count = args.fonts.len() as f32;
+    let column = (1280.0 / count).max(480.0).floor();
+    let window = DeviceSize::new((column * count) as u32, HEIGHT as u32);
+    let mut sheet = Sheet {
+        atlas: Atlas::default(),
+        frame: FrameBuilder::new(Mapping::IDENTITY),
+        caption: caption_face()?,
+    };
+    for (index, path) in args.fonts.iter().enumerate() {
+        let face = Face::from_file(path)?;
+        let left = column * index as f32;
+        let room = Rect::new(left + MARGIN, 0.0, column - 2.0 * MARGIN, HEIGHT);
+        if index > 0 {
+            sheet
+                .frame
+                .layer(0)
+                .rect(Rect::new(left, MARGIN, 1.0, HEIGHT - 2.0 * MARGIN), RULE);
+        }
+        draw_column(&mut sheet, &face, path, &args.text, room).map_err(in_font(path))?;
+    }
+    let mut canvas = Canvas::new(window);
+    canvas.clear(GROUND);
+    canvas.draw(sheet.frame.finish(), &sheet.atlas);
+    write_png(&args.output, &canvas.to_image())?;
+    let (width, height) = (window.width, window.height);
+    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    Ok(())
+}
+
+/// What the proof is drawn with.
+struct Sheet {
+    atlas: Atlas,
+    frame: FrameBuilder,
+    caption: Face,
+}
+
+impl Sheet {
+    fn text(&mut self, layout: &TextLayout, at: Point, anchor: Anchor) -> Result<(), CliError> {
+        Ok(self.frame.text(&mut self.atlas, layout, at, anchor)?)
+    }
+
+    /// A small heading; returns the place below it.
+    fn heading(&mut self, text: &str, at: Point) -> Result<Point, CliError> {
+        let style = Style {
+            color: MIST,
+            letter_spacing: 1.2,
+            ..Style::new(&self.caption, 10.0)
+        };
+        let layout = TextLayout::new(text, &style)?;
+        self.text(&layout, at, Anchor::TOP_LEFT)?;
+        Ok(at + Offset::new(0.0, layout.size().height + 4.0))
+    }
+
+    fn note(&mut self, text: &str, at: Point, anchor: Anchor) -> Result<(), CliError> {
+        let style = Style {
+            color: MIST,
+            ..Style::new(&self.caption, 11.0)
+        };
+        self.text(&TextLayout::new(text, &style)?, at, anchor)
+    }
+}
+
+fn draw_column(
+    sheet: &mut Sheet,
+    face: &Face,
+    path: &Path,
+    text: &str,
+    room: Rect,
+) -> Result<(), CliError> {
+    let text = text_in_face(face, text);
+    let at = draw_title(sheet, face, path, room)?;
+    let at = draw_sizes(sheet, face, &text, at, room.width)?;
+    let at = draw_edges(sheet, face, &text_in_face(face, EDGES), at, room.width)?;
+    let at = draw_pairs(sheet, face, at, room.width)?;
+    draw_repertoire(sheet, face, at, room)
+}
+
+/// The wanted text, or letters of the face where it lacks half of that.
+fn text_in_face(face: &Face, text: &str) -> String {
+    let letters = || text.chars().filter(|character| !character.is_whitespace());
+    let known = letters()
+        .filter(|character| face.glyph(*character).is_some())
+        .count();
+    if known * 2 >= letters().count() {
+        return text.to_owned();
+    }
+    let own = face.characters().map(|(character, _)| character);
+    own.filter(|character| character.is_alphabetic())
+        .take(60)
+        .collect()
+}
+
+/// The start of a text that fits a width, whole words where it has any.
+fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError> {
+    let whole = TextLayout::new(text, style)?;
+    let fits = |end: &&kerno::Cluster| end.x + end.advance <= width;
+    let Some(last) = whole.clusters().iter().take_while(fits).last() else {
+        return Ok(TextLayout::new("", style)?);
+    };
+    let end = last.end as usize;
+    if end == text.len() {
+        return Ok(whole);
+    }
+    let cut = text[..end].rfind(' ').unwrap_or(end);
+    Ok(TextLayout::new(&text[..cut], style)?)
+}
+
+fn draw_title(sheet: &mut Sheet, face: &Face, path: &Path, room: Rect) -> Result<Point, CliError> {
+    let style = Style {
+        color: LAMP,
+        ..Style::new(&sheet.caption, 22.0)
+    };
+    let name = fitted(&face.full_name(), &style, room.width)?;
+    let at = Point::new(room.x, 24.0);
+    sheet.text(&name, at, Anchor::TOP_LEFT)?;
+    let at = at + Offset::new(0.0, name.size().height);
+    let file = path.file_name().unwrap_or_default().to_string_lossy();
+    let grid = match face.pixels_per_em() {
+        Some(pixels) => format!("pixel face, crisp at {pixels}, {}, … px", pixels * 2.0),
+        None => "no pixel grid".to_owned(),
+    };
+    let kerning = if face.has_kerning() {
+        "kerned"
+    } else {
+        "no kerning"
+    };
+    let facts = format!("{file}   {} glyphs, {kerning}, {grid}", face.glyph_count());
+    sheet.note(&facts, at, Anchor::TOP_LEFT)?;
+    Ok(at + Offset::new(0.0, 28.0))
+}
+
+/// The text at several sizes; those at which a pixel face is crisp stand out.
+fn draw_sizes(
+    sheet: &mut Sheet,
+    face: &Face,
+    text: &str,
+    at: Point,
+    width: f32,
+) -> Result<Point, CliError> {
+    let mut at = sheet.heading("SIZES", at)?;
+    for size in SIZES {
+        let style = Style {
+            color: INK,
+            ..Style::new(face, size)
+        };
+        let line = fitted(text, &style, width - 34.0)?;
+        at = at + Offset::new(0.0, size * 1.2 + 4.0);
+        sheet.text(
+            &line,
+            at + Offset::new(34.0, 0.0),
+            line.baseline_anchor(0.0),
+        )?;
+        let is_crisp = face.crisp_size(size) == Some(size);
+        let label = Style {
+            color: if is_crisp { LAMP } else { MIST },
+            ..Style::new(&sheet.caption, 10.0)
+        };
+        let label = TextLayout::new(&size.to_string(), &label)?;
+        sheet.text(
+            &label,
+            at + Offset::new(20.0, 0.0),
+            label.baseline_anchor(1.0),
+        )?;
+    }
+    Ok(at + Offset::new(0.0, 34.0))
+}
+
+/// Smooth beside hard edges, magnified.
+fn draw_edges(
+    sheet: &mut Sheet,
+    face: &Face,
+    text: &str,
+    at: Point,
+    width: f32,
+) -> Result<Point, CliError> {
+    let size = face.crisp_size(14.0).unwrap_or(14.0);
+    let half = (width - 16.0) / 2.0;
+    let plate = Size::new(half, 28.0 * ZOOM);
+    let below = sheet.heading(&format!("SMOOTH AND HARD EDGES AT {size} PX"), at)?;
+    for (side, edges) in [Edges::Smooth, Edges::Hard].into_iter().enumerate() {
+        let left = below.x + (half + 16.0) * side as f32;
+        let rect = Rect::new(left, below.y, plate.width, plate.height);
+        let style = Style {
+            color: INK,
+            edges,
+            ..Style::new(face, size)
+        };
+        let image = small_text(text, &style, rect)?;
+        let name = format!("{size} {edges:?} {}", rect.x);
+        let options = SpriteOptions {
+            density: 1.0 / ZOOM,
+            sampling: Sampling::Nearest,
+            ..SpriteOptions::default()
+        };
+        let sprite = sheet.atlas.add_sprite(&name, &image, options)?;
+        let corner = rect.point(Anchor::TOP_LEFT);
+        let mut layer = sheet.frame.layer(0);
+        layer.sprite(&mut sheet.atlas, sprite, corner, Anchor::TOP_LEFT)?;
+    }
+    Ok(below + Offset::new(0.0, plate.height + 18.0))
+}
+
+/// A plate with small text in its middle, before it is magnified.
+fn small_text(text: &str, style: &Style, plate: Rect) -> Result<Image, CliError> {
+    let size = Size::new((plate.width / ZOOM).floor(), (plate.height / ZOOM).floor());
+    let line = fitted(text, style, size.width - 4.0)?;
+    let mut atlas = Atlas::default();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    // On one baseline, whatever the edges.
+    let at = Point::new((size.width / 2.0).floor(), (size.height * 0.64).floor());
+    frame.text(&mut atlas, &line, at, line.baseline_anchor(0.5))?;
+    let mut canvas = Canvas::new(DeviceSize::new(size.width as u32, size.height as u32));
+    canvas.clear(PLATE);
+    canvas.draw(frame.finish(), &atlas);
+    Ok(canvas.to_image())
+}
+
+/// The same words with and without kerning.
+fn draw_pairs(sheet: &mut Sheet, face: &Face, at: Point, width: f32) -> Result<Point, CliError> {
+    let mut at = sheet.heading("KERNED, AND NOT", at)?;
+    let size = face.crisp_size(26.0).unwrap_or(26.0);
+    let style = Style {
+        color: INK,
+        ..Style::new(face, size)
+    };
+    let line = fitted(&text_in_face(face, PAIRS), &style, width * 0.94)?;
+    sheet.text(&line, at, Anchor::TOP_LEFT)?;
+    at = at + Offset::new(0.0, line.size().height);
+    let plain = Style {
+        color: MIST,
+        ..style
+    };
+    let unit = size / f32::from(face.metrics().units_per_em);
+    let mut pen = at;
+    for cluster in line.clusters() {
+        let text = &line.text()[cluster.start as usize..cluster.end as usize];
+        let letter = TextLayout::new(text, &plain)?;
+        sheet.text(&letter, pen, Anchor::TOP_LEFT)?;
+        let glyph = text
+            .chars()
+            .next()
+            .and_then(|character| face.glyph(character));
+        let advance = face.advance(glyph.unwrap_or_default());
+        pen = pen + Offset::new(f32::from(advance) * unit, 0.0);
+    }
+    Ok(at + Offset::new(0.0, line.size().height + 12.0))
+}
+
+/// As many characters of the face as there is room for.
+fn draw_repertoire(sheet: &mut Sheet, face: &Face, at: Point, room: Rect) -> Result<(), CliError> {
+    let shown: Vec<char> = face
+        .characters()
+        .map(|(character, _)| character)
+        .filter(|character| !character.is_whitespace() && !character.is_control())
+        .collect();
+    let at = sheet.heading(&format!("REPERTOIRE: {} CHARACTERS", shown.len()), at)?;
+    let cell = 24.0;
+    let columns = (room.width / cell).floor();
+    let rows = ((HEIGHT - 20.0 - at.y) / cell).floor().max(0.0);
+    let style = Style {
+        color: INK,
+        ..Style::new(face, face.crisp_size(15.0).unwrap_or(15.0))
+    };
+    for (index, character) in shown.iter().take((columns * rows) as usize).enumerate() {
+        let (column, row) = (index as f32 % columns, (index as f32 / columns).floor());
+        let middle = Point::new(at.x + (column + 0.5) * cell, at.y + (row + 0.7) * cell);
+        let letter = TextLayout::new(&character.to_string(), &style)?;
+        sheet.text(&letter, middle, letter.baseline_anchor(0.5))?;
+    }
+    Ok(())
+}
