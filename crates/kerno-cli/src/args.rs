@@ -6,7 +6,7 @@ use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Edges, Face, LayoutOptions, Limits, LineHeight, Span, Style, TextAlign,
+    Color, DeviceSize, Edges, Face, LayoutOptions, Limits, LineHeight, Span, Style, Tag, TextAlign,
     TextLayout,
 };
 
@@ -62,15 +62,18 @@ pub(crate) struct FontArgs {
     /// Which face of a collection, counted from 0
     #[arg(long, value_name = "N", default_value = "0")]
     face: u32,
+    /// Set an axis of a variable font, such as wght=700; may be given again
+    #[arg(long, value_name = "AXIS=VALUE", value_parser = parse_axis)]
+    axis: Vec<(Tag, f32)>,
 }
 
 impl FontArgs {
     pub(crate) fn open(&self) -> Result<Face, CliError> {
-        Ok(Face::from_file_with(
-            &self.path,
-            self.face,
-            Limits::default(),
-        )?)
+        let face = Face::from_file_with(&self.path, self.face, Limits::default())?;
+        if self.axis.is_empty() {
+            return Ok(face);
+        }
+        face.instance(&self.axis).map_err(in_font(&self.path))
     }
 }
 
@@ -242,6 +245,19 @@ fn parse_number(text: &str) -> Result<f32, String> {
     } else {
         Err("it must be finite".to_owned())
     }
+}
+
+/// An axis of a variable font and its value; tags shorter than four letters are
+/// filled with spaces.
+fn parse_axis(text: &str) -> Result<(Tag, f32), String> {
+    let refuse = || "write an axis tag and a number, such as wght=700".to_owned();
+    let (tag, value) = text.split_once('=').ok_or_else(refuse)?;
+    if tag.is_empty() || tag.len() > 4 || !tag.is_ascii() {
+        return Err(refuse());
+    }
+    let mut name = *b"    ";
+    name[..tag.len()].copy_from_slice(tag.as_bytes());
+    Ok((Tag(name), parse_number(value)?))
 }
 
 fn parse_size(text: &str) -> Result<f32, String> {

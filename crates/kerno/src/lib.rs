@@ -60,9 +60,9 @@ pub use base::{
 pub use dialogue::{Pace, PaceError, Reveal};
 pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex};
 pub use font::{
-    Decoration, Face, FaceNote, FaceQuery, FontBounds, FontBytes, FontError, GlyphId,
-    InstalledFace, InstalledFonts, LookupError, Metrics, NameId, Outline, OutlinePoint, Segment,
-    Slant, TableFault, TableRecord, Tag,
+    Axis, Decoration, Face, FaceNote, FaceQuery, FontBounds, FontBytes, FontError, GlyphId,
+    InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance, Outline,
+    OutlinePoint, Segment, Slant, TableFault, TableRecord, Tag,
 };
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer};
 pub use screen::{Fit, Viewport, ViewportError};

@@ -7,7 +7,7 @@ use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::plain_table;
 use crate::args::InspectArgs;
-use crate::error::CliError;
+use crate::error::{CliError, in_font};
 
 /// Tells what is in a font.
 pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
@@ -15,6 +15,7 @@ pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), Cli
     writeln!(out, "{}", face.full_name())?;
     names(&face, out)?;
     metrics(&face, out)?;
+    axes(&face, args, out)?;
     tables(&face, out)?;
     repertoire(&face, out)?;
     notes(&face, out)
@@ -92,6 +93,34 @@ fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
             bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max
         ),
     )?;
+    Ok(())
+}
+
+/// The axes of a variable font and its named settings.
+fn axes(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let axes = face.axes().map_err(in_font(&args.font.path))?;
+    if axes.is_empty() {
+        return Ok(());
+    }
+    let columns = ["axis", "name", "from", "default", "to"];
+    let mut table = plain_table(&columns, &columns[2..]);
+    for axis in axes {
+        table.add_row([
+            axis.tag.to_string(),
+            axis.name.unwrap_or_default(),
+            axis.low.to_string(),
+            axis.default.to_string(),
+            axis.high.to_string(),
+        ]);
+    }
+    writeln!(out, "\nVariation axes\n{}", table.trim_fmt())?;
+    for instance in face.named_instances().map_err(in_font(&args.font.path))? {
+        let settings = instance.settings.iter();
+        let settings: Vec<String> = settings
+            .map(|(tag, value)| format!("{tag}={value}"))
+            .collect();
+        writeln!(out, "  {:<22} {}", instance.name, settings.join(" "))?;
+    }
     Ok(())
 }
 

@@ -53,6 +53,14 @@ pub enum FontError {
         /// How many faces there are.
         count: u32,
     },
+    /// A variation axis that the face does not have.
+    #[error("the face has no axis '{axis}'; {}", list_axes(known))]
+    NoSuchAxis {
+        /// The axis asked for.
+        axis: Tag,
+        /// The axes there are.
+        known: Vec<Tag>,
+    },
     /// The file is packed and would pass a cap of [`Limits`](crate::Limits) when
     /// unpacked.
     #[error(
@@ -82,6 +90,14 @@ pub enum FontError {
         /// The cap in force.
         limit: usize,
     },
+}
+
+fn list_axes(axes: &[Tag]) -> String {
+    if axes.is_empty() {
+        return "it is not a variable font".to_owned();
+    }
+    let names: Vec<String> = axes.iter().map(|axis| format!("'{axis}'")).collect();
+    format!("it has {}", names.join(", "))
 }
 
 /// What is wrong at one place of a table.

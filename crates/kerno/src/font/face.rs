@@ -2,13 +2,15 @@
 
 use std::borrow::Cow;
 use std::fmt;
-use std::path::Path;
+use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
-use super::outline::Extent;
+use super::outline::{Extent, Path};
 use super::tables::{
-    CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, KernPairs, NameId, PairLookups,
-    TableRecord, face_count, face_offset, read_head, read_metrics, read_name, unpack_woff,
+    AxisRecord, CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphPoints,
+    GlyphVariations, InstanceRecord, ItemVariations, KernPairs, NameId, PairLookups, TableRecord,
+    face_count, face_offset, normalize, read_axes, read_head, read_instances, read_metrics,
+    read_name, unpack_woff,
 };
 use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Tag};
 use crate::base::Limits;
@@ -55,8 +57,42 @@ pub(super) struct FaceData {
     pairs: Option<PairLookups>,
     kern: KernPairs,
     notes: Vec<FaceNote>,
+    /// Which face of the file.
+    index: u32,
+    /// The setting of the axes, where it is not the default.
+    variation: Option<Variation>,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
+}
+
+/// How a face differs from the default of its variable font.
+struct Variation {
+    glyphs: Option<GlyphVariations>,
+    advances: Option<ItemVariations>,
+}
+
+/// An axis of a variable font.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Axis {
+    /// Its tag, such as `wght`.
+    pub tag: Tag,
+    /// Its name for people, where the font has one.
+    pub name: Option<String>,
+    /// The lowest setting.
+    pub low: f32,
+    /// The setting of the face as it is opened.
+    pub default: f32,
+    /// The highest setting.
+    pub high: f32,
+}
+
+/// A setting of all axes that the font has a name for.
+#[derive(Clone, Debug, PartialEq)]
+pub struct NamedInstance {
+    /// Such as “Condensed Bold”.
+    pub name: String,
+    /// The axes in the order of [`Face::axes`], ready for [`Face::instance`].
+    pub settings: Vec<(Tag, f32)>,
 }
 
 /// Where the outlines are.
@@ -101,9 +137,24 @@ impl Face {
         if bytes.starts_with(b"wOFF") {
             bytes = unpack_woff(&bytes, &limits)?.into();
         }
+        Self::open(bytes, face, limits, &[])
+    }
+
+    /// Opens a face with its axes at `places` from -1 to 1; at their defaults
+    /// where there are none.
+    fn open(
+        bytes: FontBytes,
+        face: u32,
+        limits: Limits,
+        places: &[f32],
+    ) -> Result<Self, FontError> {
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         let head = read_head(&directory, &bytes)?;
         let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
+        if directory.range(&bytes, b"CFF2").is_some() {
+            let what = "an OpenType font with CFF version 2 outlines is not read yet";
+            return Err(FontError::UnsupportedFormat(what));
+        }
         let outlines = if directory.range(&bytes, b"CFF ").is_some() {
             Outlines::PostScript(CffOutlines::read(&directory, &bytes)?)
         } else {
@@ -113,7 +164,17 @@ impl Face {
         let mut notes = directory.unread_tables(&bytes);
         let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
         let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
-        let metrics = read_metrics(&directory, &bytes, &head)?;
+        let mut metrics = read_metrics(&directory, &bytes, &head)?;
+        let mut variation = None;
+        if places.iter().any(|place| *place != 0.0) {
+            if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", places) {
+                vary_metrics(&mut metrics, &mvar, &bytes)?;
+            }
+            variation = Some(Variation {
+                glyphs: GlyphVariations::read(&directory, &bytes, places)?,
+                advances: ItemVariations::read(&directory, &bytes, b"HVAR", places),
+            });
+        }
         Ok(Self(Arc::new(FaceData {
             vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
             pairs: PairLookups::read(&directory, &bytes)?,
@@ -126,6 +187,8 @@ impl Face {
             char_map,
             kern,
             notes,
+            index: face,
+            variation,
             grid: OnceLock::new(),
         })))
     }
@@ -143,7 +206,7 @@ impl Face {
     /// # Errors
     /// [`FontError::Io`] where the file can't be read, else
     /// [`FontError::InFile`] around what [`Face::from_bytes`] says.
-    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, FontError> {
+    pub fn from_file(path: impl AsRef<FilePath>) -> Result<Self, FontError> {
         Self::from_file_with(path, 0, Limits::default())
     }
 
@@ -153,7 +216,7 @@ impl Face {
     /// # Errors
     /// As [`Face::from_file`].
     pub fn from_file_with(
-        path: impl AsRef<Path>,
+        path: impl AsRef<FilePath>,
         face: u32,
         limits: Limits,
     ) -> Result<Self, FontError> {
@@ -166,6 +229,75 @@ impl Face {
             path: path.to_owned(),
             source: Box::new(error),
         })
+    }
+
+    /// The axes of a variable font; none in any other. Only TrueType outlines
+    /// (`gvar`) vary so far.
+    ///
+    /// # Errors
+    /// [`FontError::Table`] where `fvar` is damaged.
+    pub fn axes(&self) -> Result<Vec<Axis>, FontError> {
+        let axis = |record: AxisRecord| Axis {
+            tag: record.tag,
+            name: self.name(NameId(record.name)),
+            low: record.low,
+            default: record.default,
+            high: record.high,
+        };
+        Ok(self.axis_records()?.into_iter().map(axis).collect())
+    }
+
+    fn axis_records(&self) -> Result<Vec<AxisRecord>, FontError> {
+        read_axes(&self.0.directory, &self.0.bytes)
+    }
+
+    /// The settings of the axes that the font has names for.
+    ///
+    /// # Errors
+    /// [`FontError::Table`] where `fvar` is damaged.
+    pub fn named_instances(&self) -> Result<Vec<NamedInstance>, FontError> {
+        let axes = self.axis_records()?;
+        let records = read_instances(&self.0.directory, &self.0.bytes)?;
+        let instance = |record: InstanceRecord| NamedInstance {
+            name: self.name(NameId(record.name)).unwrap_or_default(),
+            settings: axes
+                .iter()
+                .map(|axis| axis.tag)
+                .zip(record.values)
+                .collect(),
+        };
+        Ok(records.into_iter().map(instance).collect())
+    }
+
+    /// The face at another setting of its axes: a face of its own, over the same
+    /// bytes. Axes that are not named stay at their defaults; a setting beyond
+    /// an axis's end counts as that end.
+    ///
+    /// ```no_run
+    /// # use kerno::{Face, Tag};
+    /// # let face = Face::from_file("a-variable-font.ttf").unwrap();
+    /// let bold = face.instance(&[(Tag::new(b"wght"), 700.0)])?;
+    /// # Ok::<(), kerno::FontError>(())
+    /// ```
+    ///
+    /// # Errors
+    /// [`FontError::NoSuchAxis`], with the axes that there are; or
+    /// [`FontError::Table`] where a variation table is damaged.
+    pub fn instance(&self, settings: &[(Tag, f32)]) -> Result<Self, FontError> {
+        let data = &*self.0;
+        let axes = self.axis_records()?;
+        let mut values: Vec<f32> = axes.iter().map(|axis| axis.default).collect();
+        for (tag, value) in settings {
+            let Some(index) = axes.iter().position(|axis| axis.tag == *tag) else {
+                return Err(FontError::NoSuchAxis {
+                    axis: *tag,
+                    known: axes.iter().map(|axis| axis.tag).collect(),
+                });
+            };
+            values[index] = *value;
+        }
+        let places = normalize(&data.directory, &data.bytes, &axes, &values)?;
+        Self::open(data.bytes.clone(), data.index, data.limits.clone(), &places)
     }
 
     /// Measures of the whole face.
@@ -194,13 +326,47 @@ impl Face {
     /// How far the pen moves after the glyph, in font units (`hmtx`); 0 for a
     /// glyph that the face doesn't have.
     pub fn advance(&self, glyph: GlyphId) -> u16 {
-        self.0.glyph_metrics.advance(&self.0.bytes, glyph)
+        let data = &*self.0;
+        let advance = data.glyph_metrics.advance(&data.bytes, glyph);
+        match &data.variation {
+            Some(variation) if glyph.0 < self.glyph_count() => {
+                let grown = self.advance_growth(variation, glyph).unwrap_or(0.0);
+                (f32::from(advance) + grown).round() as u16
+            }
+            _ => advance,
+        }
     }
 
-    /// From the pen to the left edge of the glyph's ink, in font units
-    /// (`hmtx`).
+    /// How much wider the advance is than that of the default, by `HVAR` or, in
+    /// a font without, by the phantom points.
+    fn advance_growth(&self, variation: &Variation, glyph: GlyphId) -> Result<f32, FontError> {
+        let data = &*self.0;
+        match (&variation.advances, &variation.glyphs, &data.outlines) {
+            (Some(advances), ..) => advances.advance(&data.bytes, glyph),
+            (None, Some(glyphs), Outlines::TrueType(locations)) => locations
+                .phantom_deltas(&data.bytes, glyph, &data.limits, glyphs)
+                .map(|deltas| deltas.advance),
+            _ => Ok(0.0),
+        }
+    }
+
+    /// From the pen to the left edge of the glyph's ink, in font units (`hmtx`;
+    /// for an instance of a variable font from the outline).
     pub fn left_side_bearing(&self, glyph: GlyphId) -> i16 {
+        if self.varied_glyphs().is_some()
+            && let Ok(Some(bounds)) = self.bounds(glyph)
+        {
+            return bounds.x_min;
+        }
+        self.stated_bearing(glyph)
+    }
+
+    fn stated_bearing(&self, glyph: GlyphId) -> i16 {
         self.0.glyph_metrics.side_bearing(&self.0.bytes, glyph)
+    }
+
+    fn varied_glyphs(&self) -> Option<&GlyphVariations> {
+        self.0.variation.as_ref()?.glyphs.as_ref()
     }
 
     /// How far down the pen moves after the glyph in an upright line, in font
@@ -251,6 +417,11 @@ impl Face {
     pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let data = &*self.0;
         let stated = match &data.outlines {
+            Outlines::TrueType(_) if self.varied_glyphs().is_some() => {
+                let mut extent = Extent::new();
+                self.trace(glyph, &mut GlyphPoints::default(), &mut extent)?;
+                return Ok(extent.bounds());
+            }
             Outlines::TrueType(locations) => locations.bounds(&data.bytes, glyph)?,
             Outlines::PostScript(cff) => {
                 let mut extent = Extent::new();
@@ -261,7 +432,7 @@ impl Face {
         let Some(stated) = stated else {
             return Ok(None);
         };
-        let shift = self.left_side_bearing(glyph).wrapping_sub(stated.x_min);
+        let shift = self.stated_bearing(glyph).wrapping_sub(stated.x_min);
         Ok(Some(FontBounds {
             x_min: stated.x_min.wrapping_add(shift),
             x_max: stated.x_max.wrapping_add(shift),
@@ -278,20 +449,31 @@ impl Face {
     /// is damaged; [`FontError::Limit`] where a composite nests too deep (also
     /// when it contains itself) or has too many parts or points.
     pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
-        let data = &*self.0;
         outline.clear();
+        self.trace(glyph, &mut outline.points, &mut outline.segments)
+    }
+
+    /// Draws a glyph on a path; `points` is working memory.
+    fn trace(
+        &self,
+        glyph: GlyphId,
+        points: &mut GlyphPoints,
+        path: &mut impl Path,
+    ) -> Result<(), FontError> {
+        let data = &*self.0;
         let locations = match &data.outlines {
             Outlines::TrueType(locations) => locations,
             Outlines::PostScript(cff) => {
-                return cff.draw(&data.bytes, glyph, &data.limits, &mut outline.segments);
+                return cff.draw(&data.bytes, glyph, &data.limits, path);
             }
         };
-        let points = &mut outline.points;
-        let Some(x_min) = locations.load(&data.bytes, glyph, &data.limits, points)? else {
-            return Ok(());
-        };
-        let shift = i32::from(self.left_side_bearing(glyph)) - i32::from(x_min);
-        points.trace(shift as f32, &mut outline.segments);
+        let variations = self.varied_glyphs();
+        let loaded = locations.load(&data.bytes, glyph, &data.limits, variations, points)?;
+        if let Some((x_min, phantoms)) = loaded {
+            // The pen stands on the first phantom point.
+            let shift = i32::from(self.stated_bearing(glyph)) - i32::from(x_min);
+            points.trace(shift as f32 - phantoms.origin, path);
+        }
         Ok(())
     }
 
@@ -326,6 +508,37 @@ impl Face {
     pub fn is_same(&self, other: &Self) -> bool {
         Arc::ptr_eq(&self.0, &other.0)
     }
+}
+
+/// Adds what `MVAR` says to the measures of a face (OpenType `MVAR`, “Value tags”).
+fn vary_metrics(
+    metrics: &mut Metrics,
+    mvar: &ItemVariations,
+    bytes: &[u8],
+) -> Result<(), FontError> {
+    let vary = |measure: &mut i16, tag: &[u8; 4]| -> Result<(), FontError> {
+        *measure = (f32::from(*measure) + mvar.measure(bytes, tag)?).round() as i16;
+        Ok(())
+    };
+    vary(&mut metrics.ascender, b"hasc")?;
+    vary(&mut metrics.descender, b"hdsc")?;
+    vary(&mut metrics.line_gap, b"hlgp")?;
+    for (height, tag) in [
+        (&mut metrics.cap_height, b"cpht"),
+        (&mut metrics.x_height, b"xhgt"),
+    ] {
+        height.as_mut().map_or(Ok(()), |height| vary(height, tag))?;
+    }
+    for (line, [position, thickness]) in [
+        (&mut metrics.underline, [b"undo", b"unds"]),
+        (&mut metrics.strikeout, [b"stro", b"strs"]),
+    ] {
+        if let Some(line) = line {
+            vary(&mut line.position, position)?;
+            vary(&mut line.thickness, thickness)?;
+        }
+    }
+    Ok(())
 }
 
 impl fmt::Debug for Face {

@@ -19,7 +19,7 @@ mod tables;
 
 pub use bytes::FontBytes;
 pub use error::{FontError, TableFault};
-pub use face::{Face, FaceNote, GlyphId};
+pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
 pub use outline::{Outline, OutlinePoint, Segment};

@@ -1,7 +1,7 @@
 //! The outline of a glyph.
 
 use super::FontBounds;
-use super::tables::{GlyphPoints, Path};
+use super::tables::GlyphPoints;
 
 /// A point of an outline in font units: x to the right from the pen, y **up**
 /// from the baseline.
@@ -91,6 +91,14 @@ impl Outline {
     }
 }
 
+/// What readers of outlines draw on.
+pub(super) trait Path {
+    fn start(&mut self, at: OutlinePoint);
+    fn line(&mut self, to: OutlinePoint);
+    fn quadratic(&mut self, control: OutlinePoint, to: OutlinePoint);
+    fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, to: OutlinePoint);
+}
+
 impl Path for Vec<Segment> {
     fn start(&mut self, at: OutlinePoint) {
         self.push(Segment::Start(at));
@@ -98,6 +106,10 @@ impl Path for Vec<Segment> {
 
     fn line(&mut self, to: OutlinePoint) {
         self.push(Segment::Line(to));
+    }
+
+    fn quadratic(&mut self, control: OutlinePoint, to: OutlinePoint) {
+        self.push(Segment::Quadratic(control, to));
     }
 
     fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, to: OutlinePoint) {
@@ -146,6 +158,15 @@ impl Path for Extent {
     fn line(&mut self, to: OutlinePoint) {
         self.take(to.x, to.y);
         self.pen = to;
+    }
+
+    fn quadratic(&mut self, control: OutlinePoint, to: OutlinePoint) {
+        // The same curve as a cubic: its handles reach two thirds of the way.
+        let handle = |end: OutlinePoint| {
+            let part = |end: f32, control: f32| end + (control - end) * (2.0 / 3.0);
+            OutlinePoint::new(part(end.x, control.x), part(end.y, control.y))
+        };
+        self.cubic(handle(self.pen), handle(to), to);
     }
 
     fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, to: OutlinePoint) {

@@ -15,3 +15,4 @@ mod raster;
 mod screen;
 mod support;
 mod text;
+mod variable;

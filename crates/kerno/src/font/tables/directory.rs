@@ -12,7 +12,7 @@ const HEADER: usize = 12;
 const RECORD: usize = 16;
 
 /// What the tables that this version passes over would have brought.
-const UNREAD: [(&[u8; 4], &str); 7] = [
+const UNREAD: [(&[u8; 4], &str); 6] = [
     (
         b"GPOS",
         "of GPOS only pair kerning is applied yet, marks are not placed",
@@ -20,10 +20,6 @@ const UNREAD: [(&[u8; 4], &str); 7] = [
     (
         b"GSUB",
         "ligatures and other substitutions are not applied yet",
-    ),
-    (
-        b"fvar",
-        "the axes of this variable font are not read yet; its default is shown",
     ),
     (b"COLR", "colour layers are not drawn"),
     (b"CBDT", "colour bitmaps are not drawn"),

@@ -1,9 +1,11 @@
 //! `glyf`: TrueType outlines, simple and composite.
 
 use super::GlyphLocations;
+use super::gvar::{DeltaBuffer, GlyphVariations};
 use crate::base::Limits;
+use crate::font::outline::Path;
 use crate::font::table::Table;
-use crate::font::{FontError, GlyphId, OutlinePoint, Segment, TableFault};
+use crate::font::{FontError, GlyphId, OutlinePoint, TableFault};
 
 /// Flags of a point in a simple glyph.
 mod point_flag {
@@ -51,6 +53,17 @@ pub(in crate::font) struct GlyphPoints {
     ends: Vec<usize>,
     /// Components met so far in the glyph at hand.
     parts: u32,
+    /// Places of points before they vary, and how far they move.
+    places: Vec<OutlinePoint>,
+    deltas: DeltaBuffer,
+}
+
+/// How far the ends of the advance move in a variable font: its first two
+/// phantom points, rightwards.
+#[derive(Clone, Copy, Debug, Default)]
+pub(in crate::font) struct PhantomDeltas {
+    pub(in crate::font) origin: f32,
+    pub(in crate::font) advance: f32,
 }
 
 /// What a recursive walk through components needs at each level.
@@ -58,6 +71,7 @@ struct Source<'a> {
     locations: &'a GlyphLocations,
     bytes: &'a [u8],
     limits: &'a Limits,
+    variations: Option<&'a GlyphVariations>,
     /// The glyph asked for: limits are reported against it.
     root: GlyphId,
 }
@@ -74,14 +88,16 @@ impl Source<'_> {
 
 impl GlyphLocations {
     /// Reads the points of a glyph with all its components. Returns the xMin of
-    /// its header, or `None` where there is no outline.
+    /// its header and how far its phantom points move, or `None` where there is
+    /// no outline.
     pub(in crate::font) fn load(
         &self,
         bytes: &[u8],
         glyph: GlyphId,
         limits: &Limits,
+        variations: Option<&GlyphVariations>,
         into: &mut GlyphPoints,
-    ) -> Result<Option<i16>, FontError> {
+    ) -> Result<Option<(i16, PhantomDeltas)>, FontError> {
         into.points.clear();
         into.ends.clear();
         into.parts = 0;
@@ -92,10 +108,26 @@ impl GlyphLocations {
             locations: self,
             bytes,
             limits,
+            variations,
             root: glyph,
         };
-        into.append(&source, &data, 0)?;
-        data.i16(2).map(Some)
+        let phantoms = into.append(&source, glyph, &data, 0)?;
+        Ok(Some((data.i16(2)?, phantoms)))
+    }
+
+    /// How far the phantom points of a glyph move, with or without an outline.
+    pub(in crate::font) fn phantom_deltas(
+        &self,
+        bytes: &[u8],
+        glyph: GlyphId,
+        limits: &Limits,
+        variations: &GlyphVariations,
+    ) -> Result<PhantomDeltas, FontError> {
+        let mut points = GlyphPoints::default();
+        if let Some((_, deltas)) = self.load(bytes, glyph, limits, Some(variations), &mut points)? {
+            return Ok(deltas);
+        }
+        points.vary(bytes, variations, glyph, &[])
     }
 }
 
@@ -103,23 +135,44 @@ impl GlyphPoints {
     fn append(
         &mut self,
         source: &Source<'_>,
+        glyph: GlyphId,
         data: &Table<'_>,
         depth: u32,
-    ) -> Result<(), FontError> {
+    ) -> Result<PhantomDeltas, FontError> {
         match usize::try_from(data.i16(0)?) {
-            Ok(0) => Ok(()),
-            Ok(contours) => self.append_simple(source, data, contours),
-            Err(_) => self.append_composite(source, data, depth),
+            Ok(0) => Ok(PhantomDeltas::default()),
+            Ok(contours) => self.append_simple(source, glyph, data, contours),
+            Err(_) => self.append_composite(source, glyph, data, depth),
         }
+    }
+
+    /// Finds how far the points in `places` move, and the four phantom points
+    /// behind them, whose own places make no difference.
+    fn vary(
+        &mut self,
+        bytes: &[u8],
+        variations: &GlyphVariations,
+        glyph: GlyphId,
+        ends: &[usize],
+    ) -> Result<PhantomDeltas, FontError> {
+        let count = self.places.len();
+        self.places.resize(count + 4, OutlinePoint::default());
+        variations.deltas(bytes, glyph, &self.places, ends, &mut self.deltas)?;
+        let (origin, end) = (self.deltas.total[count].x, self.deltas.total[count + 1].x);
+        Ok(PhantomDeltas {
+            origin,
+            advance: end - origin,
+        })
     }
 
     /// OpenType `glyf`, “Simple Glyph Description”.
     fn append_simple(
         &mut self,
         source: &Source<'_>,
+        glyph: GlyphId,
         data: &Table<'_>,
         contours: usize,
-    ) -> Result<(), FontError> {
+    ) -> Result<PhantomDeltas, FontError> {
         let first = self.points.len();
         let mut count = 0;
         for contour in 0..contours {
@@ -138,7 +191,21 @@ impl GlyphPoints {
         let instructions = 10 + contours * 2;
         let at = instructions + 2 + usize::from(data.u16(instructions)?);
         self.read_points(data.from(at)?.bytes(), first, count)
-            .ok_or_else(|| data.error(data.len(), TableFault::Truncated))
+            .ok_or_else(|| data.error(data.len(), TableFault::Truncated))?;
+        let Some(variations) = source.variations else {
+            return Ok(PhantomDeltas::default());
+        };
+        self.places.clear();
+        self.places
+            .extend(self.points[first..].iter().map(|point| point.at));
+        let ends = &self.ends[self.ends.len() - contours..];
+        let ends: Vec<usize> = ends.iter().map(|end| end - first).collect();
+        let phantoms = self.vary(source.bytes, variations, glyph, &ends)?;
+        for (point, delta) in self.points[first..].iter_mut().zip(&self.deltas.total) {
+            point.at.x += delta.x;
+            point.at.y += delta.y;
+        }
+        Ok(phantoms)
     }
 
     /// The three arrays of a simple glyph: flags, x, y.
@@ -177,13 +244,16 @@ impl GlyphPoints {
     fn append_composite(
         &mut self,
         source: &Source<'_>,
+        glyph: GlyphId,
         data: &Table<'_>,
         depth: u32,
-    ) -> Result<(), FontError> {
+    ) -> Result<PhantomDeltas, FontError> {
         if depth >= source.limits.composite_depth {
             let limit = source.limits.composite_depth as usize;
             return Err(source.over("levels of components (or contains itself)", limit));
         }
+        let (moves, phantoms) = self.component_deltas(source, glyph, data)?;
+        let mut moves = moves.into_iter();
         let parent = self.points.len();
         let mut at = 10;
         loop {
@@ -198,13 +268,35 @@ impl GlyphPoints {
             }
             let first = self.points.len();
             if let Some(child) = source.locations.glyph(source.bytes, part.glyph)? {
-                self.append(source, &child, depth + 1)?;
+                self.append(source, part.glyph, &child, depth + 1)?;
             }
-            self.place(data, &part, parent, first)?;
+            let moved = moves.next().unwrap_or_default();
+            self.place(data, &part, parent, first, moved)?;
             if part.flags & part_flag::MORE_PARTS == 0 {
-                return Ok(());
+                return Ok(phantoms);
             }
         }
+    }
+
+    /// How far the offset of each component moves: to `gvar` the components are
+    /// the points of a composite.
+    fn component_deltas(
+        &mut self,
+        source: &Source<'_>,
+        glyph: GlyphId,
+        data: &Table<'_>,
+    ) -> Result<(Vec<OutlinePoint>, PhantomDeltas), FontError> {
+        let Some(variations) = source.variations else {
+            return Ok(Default::default());
+        };
+        self.places.clear();
+        let mut at = 10;
+        while Part::read(data, &mut at)?.flags & part_flag::MORE_PARTS != 0 {
+            self.places.push(OutlinePoint::default());
+        }
+        self.places.push(OutlinePoint::default());
+        let phantoms = self.vary(source.bytes, variations, glyph, &[])?;
+        Ok((self.deltas.total.clone(), phantoms))
     }
 
     /// Moves the points of one component, from `first` on, to their place in
@@ -215,6 +307,7 @@ impl GlyphPoints {
         part: &Part,
         parent: usize,
         first: usize,
+        moved: OutlinePoint,
     ) -> Result<(), FontError> {
         let [a, b, c, d] = part.matrix;
         let turned = |p: OutlinePoint| OutlinePoint::new(a * p.x + c * p.y, b * p.x + d * p.y);
@@ -222,7 +315,8 @@ impl GlyphPoints {
             point.at = turned(point.at);
         }
         let shift = if part.flags & part_flag::ARGS_ARE_XY != 0 {
-            let offset = OutlinePoint::new(part.args.0 as f32, part.args.1 as f32);
+            let (x, y) = (part.args.0 as f32, part.args.1 as f32);
+            let offset = OutlinePoint::new(x + moved.x, y + moved.y);
             let scaled = part.flags & (part_flag::SCALED_OFFSET | part_flag::UNSCALED_OFFSET)
                 == part_flag::SCALED_OFFSET;
             if scaled { turned(offset) } else { offset }
@@ -240,7 +334,7 @@ impl GlyphPoints {
 
     /// Turns the points into curves, moved right by `shift`. Between two
     /// off-curve points lies an on-curve one half-way.
-    pub(in crate::font) fn trace(&self, shift: f32, out: &mut Vec<Segment>) {
+    pub(in crate::font) fn trace(&self, shift: f32, out: &mut impl Path) {
         let mut start = 0;
         for &end in &self.ends {
             trace_contour(&self.points[start..end], shift, out);
@@ -297,7 +391,7 @@ fn read_axis(
     Some(at)
 }
 
-fn trace_contour(points: &[GlyphPoint], shift: f32, out: &mut Vec<Segment>) {
+fn trace_contour(points: &[GlyphPoint], shift: f32, out: &mut impl Path) {
     let [head, .., tail] = points else {
         return; // A lone point fills nothing.
     };
@@ -309,22 +403,22 @@ fn trace_contour(points: &[GlyphPoint], shift: f32, out: &mut Vec<Segment>) {
     } else {
         (moved(head.at.middle(tail.at)), points)
     };
-    out.push(Segment::Start(origin));
+    out.start(origin);
     let mut control: Option<OutlinePoint> = None;
     for point in rest {
         let at = moved(point.at);
         match (control.take(), point.on_curve()) {
-            (None, true) => out.push(Segment::Line(at)),
+            (None, true) => out.line(at),
             (None, false) => control = Some(at),
-            (Some(control), true) => out.push(Segment::Quadratic(control, at)),
+            (Some(control), true) => out.quadratic(control, at),
             (Some(previous), false) => {
-                out.push(Segment::Quadratic(previous, previous.middle(at)));
+                out.quadratic(previous, previous.middle(at));
                 control = Some(at);
             }
         }
     }
     if let Some(control) = control {
-        out.push(Segment::Quadratic(control, origin));
+        out.quadratic(control, origin);
     }
 }
 

@@ -4,6 +4,7 @@ use std::ops::Range;
 
 use super::{CffOutlines, Index};
 use crate::base::Limits;
+use crate::font::outline::Path;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId, OutlinePoint};
 
@@ -13,13 +14,6 @@ const MOST_CALLS: usize = 10;
 const STACK: usize = 48;
 /// And how many the transient array.
 const TRANSIENT: usize = 32;
-
-/// What a charstring draws on.
-pub(in crate::font) trait Path {
-    fn start(&mut self, at: OutlinePoint);
-    fn line(&mut self, to: OutlinePoint);
-    fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, to: OutlinePoint);
-}
 
 /// One run of a charstring.
 pub(super) struct Interpreter<'a, P> {

@@ -10,11 +10,11 @@ use std::ops::Range;
 
 use self::charset::Charset;
 use self::charstring::Interpreter;
-pub(in crate::font) use self::charstring::Path;
 use self::dict::{Dict, operator};
 use self::index::Index;
 use super::Directory;
 use crate::base::Limits;
+use crate::font::outline::Path;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId, Tag};
 

@@ -1,0 +1,228 @@
+//! Variable fonts: tables of a few words, and where they move things.
+
+use kerno::{Face, FontError, GlyphId, Outline, Segment, Tag};
+
+use crate::support::{FontBuilder, composite, polygon, words};
+
+const WEIGHT: Tag = Tag::new(b"wght");
+
+/// One axis from 100 by 400 to 900, and an instance 7 named by string 0.
+fn fvar() -> Vec<u8> {
+    let mut table = words(&[1, 0, 16, 2, 1, 20, 1, 8]);
+    table.extend(b"wght");
+    table.extend(words(&[100, 0, 400, 0, 900, 0, 0, 256]));
+    table.extend(words(&[257, 0, 700, 0]));
+    table
+}
+
+/// A `gvar` of one axis whose shared peak is 1.
+fn gvar(glyphs: &[Vec<u8>]) -> Vec<u8> {
+    let count = glyphs.len();
+    let data = 20 + 4 * (count + 1) + 2;
+    let mut table = words(&[1, 0, 1, 1, 0, 20 + 4 * (count as i32 + 1)]);
+    table.extend(words(&[count as i32, 1, 0, data as i32]));
+    let mut offset = 0_u32;
+    for glyph in glyphs {
+        table.extend(offset.to_be_bytes());
+        offset += glyph.len() as u32;
+    }
+    table.extend(offset.to_be_bytes());
+    table.extend(words(&[0x4000]));
+    table.extend(glyphs.iter().flatten());
+    table
+}
+
+/// Variation data of one tuple that names no points, so all of them.
+fn all_points(deltas: &[u8]) -> Vec<u8> {
+    let mut data = words(&[0x8001, 8, deltas.len() as i32, 0]);
+    data.push(0); // shared point numbers: all
+    data.extend(deltas);
+    data
+}
+
+fn square() -> Vec<u8> {
+    polygon(&[(0, 0), (100, 0), (100, 100), (0, 100)])
+}
+
+fn font(glyphs: &[Vec<u8>], variations: &[Vec<u8>]) -> FontBuilder {
+    let hmtx: Vec<i32> = glyphs.iter().flat_map(|_| [500, 0]).collect();
+    FontBuilder::new(glyphs)
+        .table(b"hmtx", words(&hmtx))
+        .table(b"fvar", fvar())
+        .table(b"gvar", gvar(variations))
+}
+
+fn at(face: &Face, weight: f32) -> Face {
+    face.instance(&[(WEIGHT, weight)]).expect("the axis")
+}
+
+fn corners(face: &Face, glyph: u16) -> Vec<(f32, f32)> {
+    let mut outline = Outline::new();
+    face.outline(GlyphId(glyph), &mut outline)
+        .expect("an outline");
+    let corner = |segment: &Segment| match segment {
+        Segment::Start(p) | Segment::Line(p) => (p.x, p.y),
+        _ => panic!("a curve in a polygon"),
+    };
+    outline.segments().iter().map(corner).collect()
+}
+
+/// Four points and four phantoms: the right side moves by 40 to the right, the
+/// top by 20 up, and the advance grows by 60.
+fn grow() -> Vec<u8> {
+    // x: runs of one zero, two bytes, two zeros, one byte 60, two zeros.
+    let mut deltas = vec![0x80, 1, 40, 40, 0x81, 0, 60, 0x81];
+    // y: two zeros, two bytes, four zeros.
+    deltas.extend([0x81, 1, 20, 20, 0x83]);
+    all_points(&deltas)
+}
+
+#[test]
+fn points_and_advances_move_along_an_axis() {
+    let face = font(&[square()], &[grow()]).face();
+    assert_eq!(
+        corners(&face, 0),
+        [(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0)]
+    );
+    let bold = at(&face, 900.0);
+    assert_eq!(
+        corners(&bold, 0),
+        [(0.0, 0.0), (140.0, 0.0), (140.0, 120.0), (0.0, 120.0)]
+    );
+    assert_eq!(
+        (face.advance(GlyphId(0)), bold.advance(GlyphId(0))),
+        (500, 560)
+    );
+    let bounds = bold.bounds(GlyphId(0)).expect("an outline").expect("ink");
+    assert_eq!((bounds.x_max, bounds.y_max), (140, 120));
+    // Half-way from 400 to 900, and beyond the end.
+    assert_eq!(corners(&at(&face, 650.0), 0)[2], (120.0, 110.0));
+    assert_eq!(corners(&at(&face, 2000.0), 0)[2], (140.0, 120.0));
+    // Below the default a peak of 1 does not count.
+    assert_eq!(corners(&at(&face, 100.0), 0), corners(&face, 0));
+    assert_eq!(at(&face, 650.0).advance(GlyphId(0)), 530);
+}
+
+#[test]
+fn points_that_are_not_named_move_with_their_neighbours() {
+    // Points 0 and 2 of five along the bottom, at x = 0, 50, 100, 150 and the
+    // top corner: only these two are named, by +10 and +30.
+    let shape = polygon(&[(0, 0), (50, 0), (100, 0), (150, 0), (75, 90)]);
+    let mut data = words(&[0x0001, 8, 12, 0x2000]);
+    data.extend([2, 1, 0, 2]); // two private points: 0 and 2
+    data.extend([1, 10, 30, 0x81]); // x deltas, y deltas
+    data.resize(20, 0);
+    let face = font(&[shape], &[data]).face();
+    let xs: Vec<f32> = corners(&at(&face, 900.0), 0)
+        .iter()
+        .map(|corner| corner.0)
+        .collect();
+    // Between the two in proportion, past the second as the second.
+    assert_eq!(xs, [10.0, 70.0, 130.0, 180.0, 75.0 + 10.0 + 20.0 * 0.75]);
+}
+
+#[test]
+fn components_move_by_their_offsets() {
+    let parts = composite(&[0x23, 0, 0, 0, 0x03, 0, 200, 0]);
+    // Two components and four phantoms: the second moves 50 right, 8 down.
+    let deltas = [0x80, 0, 50, 0x83, 0x80, 0, 0xf8, 0x83];
+    let face = font(&[square(), parts], &[grow(), all_points(&deltas)]).face();
+    let bold = corners(&at(&face, 900.0), 1);
+    assert_eq!(bold[..2], [(0.0, 0.0), (140.0, 0.0)]);
+    assert_eq!(bold[4..6], [(250.0, -8.0), (390.0, -8.0)]);
+}
+
+#[test]
+fn avar_bends_the_axis() {
+    // -1 to -1, 0 to 0, 0.5 to 0.25, 1 to 1.
+    let mut avar = words(&[1, 0, 0, 1, 4]);
+    avar.extend(words(&[
+        -0x4000, -0x4000, 0, 0, 0x2000, 0x1000, 0x4000, 0x4000,
+    ]));
+    let face = font(&[square()], &[grow()]).table(b"avar", avar).face();
+    // 650 is half-way, so a quarter: 100 + 40/4.
+    assert_eq!(corners(&at(&face, 650.0), 0)[1], (110.0, 0.0));
+    // 775 is three quarters: half-way from 0.25 to 1.
+    assert_eq!(corners(&at(&face, 775.0), 0)[1], (125.0, 0.0));
+}
+
+/// A store of one region (peak 1) and one item of a 16-bit delta.
+fn store(delta: i32) -> Vec<u8> {
+    let mut store = words(&[1, 0, 12, 1, 0, 22]);
+    store.extend(words(&[1, 1, 0, 0x4000, 0x4000]));
+    store.extend(words(&[1, 1, 1, 0, delta]));
+    store
+}
+
+#[test]
+fn advances_and_measures_vary_by_their_own_tables() {
+    // HVAR without a map: the item of glyph 0 is item 0.
+    let mut hvar = words(&[1, 0, 0, 20, 0, 0, 0, 0, 0, 0]);
+    hvar.extend(store(77));
+    // MVAR: one record, the ascender.
+    let mut mvar = words(&[1, 0, 0, 8, 1, 20]);
+    mvar.extend(b"hasc");
+    mvar.extend(words(&[0, 0]));
+    mvar.extend(store(30));
+    let font = font(&[square()], &[grow()]);
+    let face = font.table(b"HVAR", hvar).table(b"MVAR", mvar).face();
+    assert_eq!(
+        at(&face, 900.0).advance(GlyphId(0)),
+        577,
+        "HVAR before phantom points"
+    );
+    assert_eq!(
+        (face.metrics().ascender, at(&face, 900.0).metrics().ascender),
+        (800, 830)
+    );
+    assert_eq!(at(&face, 650.0).metrics().ascender, 815);
+}
+
+#[test]
+fn axes_and_instances_are_listed() {
+    let face = font(&[square()], &[grow()]).face();
+    let axes = face.axes().expect("a table");
+    let [axis] = &axes[..] else {
+        panic!("one axis")
+    };
+    assert_eq!(
+        (axis.tag, axis.low, axis.default, axis.high),
+        (WEIGHT, 100.0, 400.0, 900.0)
+    );
+    let instances = face.named_instances().expect("a table");
+    assert_eq!(instances[0].settings, [(WEIGHT, 700.0)]);
+    let error = face
+        .instance(&[(Tag::new(b"wdth"), 9.0)])
+        .expect_err("no such axis");
+    assert_eq!(
+        error.to_string(),
+        "the face has no axis 'wdth'; it has 'wght'"
+    );
+    let plain = FontBuilder::new(&[square()]).face();
+    assert!(plain.axes().expect("none").is_empty());
+    let error = plain
+        .instance(&[(WEIGHT, 700.0)])
+        .expect_err("not variable");
+    assert!(matches!(error, FontError::NoSuchAxis { .. }));
+}
+
+#[test]
+fn damaged_variations_are_survived() {
+    let parts = composite(&[0x23, 0, 0, 0, 0x03, 0, 200, 0]);
+    let deltas = [0x80, 0, 50, 0x83, 0x80, 0, 0xf8, 0x83];
+    let font = font(&[square(), parts], &[grow(), all_points(&deltas)]);
+    let table = gvar(&[grow(), all_points(&deltas)]);
+    for at in 0..table.len() {
+        for value in [0x00, 0x01, 0x7f, 0x80, 0xff] {
+            let mut table = table.clone();
+            table[at] = value;
+            let face = font.clone().table(b"gvar", table).face();
+            if let Ok(bold) = face.instance(&[(WEIGHT, 800.0)]) {
+                for glyph in [GlyphId(0), GlyphId(1)] {
+                    let _ = bold.outline(glyph, &mut Outline::new());
+                    let _ = (bold.bounds(glyph), bold.advance(glyph));
+                }
+            }
+        }
+    }
+}
