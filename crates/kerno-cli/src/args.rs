@@ -6,8 +6,8 @@ use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Edges, Face, LayoutOptions, Limits, LineHeight, Span, Style, Tag, TextAlign,
-    TextLayout,
+    Color, DeviceSize, Edges, Face, LayoutOptions, Limits, LineHeight, Span, Style, Synthesis, Tag,
+    TextAlign, TextLayout,
 };
 
 use crate::error::{CliError, in_font};
@@ -65,15 +65,29 @@ pub(crate) struct FontArgs {
     /// Set an axis of a variable font, such as wght=700; may be given again
     #[arg(long, value_name = "AXIS=VALUE", value_parser = parse_axis)]
     axis: Vec<(Tag, f32)>,
+    /// Make the face bold from its outlines; a drawn bold is better
+    #[arg(long)]
+    bold: bool,
+    /// Slant the face from its outlines; a drawn italic is better
+    #[arg(long)]
+    slant: bool,
 }
 
 impl FontArgs {
     pub(crate) fn open(&self) -> Result<Face, CliError> {
-        let face = Face::from_file_with(&self.path, self.face, Limits::default())?;
-        if self.axis.is_empty() {
-            return Ok(face);
+        let mut face = Face::from_file_with(&self.path, self.face, Limits::default())?;
+        if !self.axis.is_empty() {
+            face = face.instance(&self.axis).map_err(in_font(&self.path))?;
         }
-        face.instance(&self.axis).map_err(in_font(&self.path))
+        if self.bold || self.slant {
+            let pick = |wanted: bool, made: f32| if wanted { made } else { 0.0 };
+            let synthesis = Synthesis {
+                bolder: pick(self.bold, Synthesis::BOLD.bolder),
+                slant: pick(self.slant, Synthesis::OBLIQUE.slant),
+            };
+            face = face.synthesized(synthesis).map_err(in_font(&self.path))?;
+        }
+        Ok(face)
     }
 }
 

@@ -62,7 +62,7 @@ pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXE
 pub use font::{
     Axis, Decoration, Face, FaceNote, FaceQuery, FontBounds, FontBytes, FontError, GlyphId,
     InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance, Outline,
-    OutlinePoint, Segment, Slant, TableFault, TableRecord, Tag,
+    OutlinePoint, Segment, Slant, Synthesis, TableFault, TableRecord, Tag,
 };
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer};
 pub use screen::{Fit, Viewport, ViewportError};

@@ -61,6 +61,16 @@ pub enum FontError {
         /// The axes there are.
         known: Vec<Tag>,
     },
+    /// A number of a [`Synthesis`](crate::Synthesis) is out of range.
+    #[error("{what} is {value}, it must be {expected}")]
+    Synthesis {
+        /// Which number.
+        what: &'static str,
+        /// What it was.
+        value: f32,
+        /// What it may be.
+        expected: &'static str,
+    },
     /// The file is packed and would pass a cap of [`Limits`](crate::Limits) when
     /// unpacked.
     #[error(

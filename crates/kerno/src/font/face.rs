@@ -12,7 +12,7 @@ use super::tables::{
     face_count, face_offset, normalize, read_axes, read_head, read_instances, read_metrics,
     read_name, unpack_woff,
 };
-use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Tag};
+use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Synthesis, Tag};
 use crate::base::Limits;
 
 /// The number of a glyph in its face. Glyph 0 is `.notdef`, the picture for
@@ -59,8 +59,11 @@ pub(super) struct FaceData {
     notes: Vec<FaceNote>,
     /// Which face of the file.
     index: u32,
-    /// The setting of the axes, where it is not the default.
+    /// Where each axis is, from -1 to 1.
+    places: Vec<f32>,
+    /// What follows from that, where it is not the default.
     variation: Option<Variation>,
+    synthesis: Synthesis,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
 }
@@ -137,16 +140,17 @@ impl Face {
         if bytes.starts_with(b"wOFF") {
             bytes = unpack_woff(&bytes, &limits)?.into();
         }
-        Self::open(bytes, face, limits, &[])
+        Self::open(bytes, face, limits, Vec::new(), Synthesis::NONE)
     }
 
-    /// Opens a face with its axes at `places` from -1 to 1; at their defaults
-    /// where there are none.
+    /// Opens a face with its axes at `places` from -1 to 1 (at their defaults
+    /// where there are none) and a style made from its outlines.
     fn open(
         bytes: FontBytes,
         face: u32,
         limits: Limits,
-        places: &[f32],
+        places: Vec<f32>,
+        synthesis: Synthesis,
     ) -> Result<Self, FontError> {
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         let head = read_head(&directory, &bytes)?;
@@ -167,12 +171,12 @@ impl Face {
         let mut metrics = read_metrics(&directory, &bytes, &head)?;
         let mut variation = None;
         if places.iter().any(|place| *place != 0.0) {
-            if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", places) {
+            if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", &places) {
                 vary_metrics(&mut metrics, &mvar, &bytes)?;
             }
             variation = Some(Variation {
-                glyphs: GlyphVariations::read(&directory, &bytes, places)?,
-                advances: ItemVariations::read(&directory, &bytes, b"HVAR", places),
+                glyphs: GlyphVariations::read(&directory, &bytes, &places)?,
+                advances: ItemVariations::read(&directory, &bytes, b"HVAR", &places),
             });
         }
         Ok(Self(Arc::new(FaceData {
@@ -188,7 +192,9 @@ impl Face {
             kern,
             notes,
             index: face,
+            places,
             variation,
+            synthesis,
             grid: OnceLock::new(),
         })))
     }
@@ -297,7 +303,32 @@ impl Face {
             values[index] = *value;
         }
         let places = normalize(&data.directory, &data.bytes, &axes, &values)?;
-        Self::open(data.bytes.clone(), data.index, data.limits.clone(), &places)
+        self.reopened(Some(places), data.synthesis)
+    }
+
+    /// The same face of the same file with other axes (or the same ones) and
+    /// another synthesis.
+    pub(super) fn reopened(
+        &self,
+        places: Option<Vec<f32>>,
+        synthesis: Synthesis,
+    ) -> Result<Self, FontError> {
+        let data = &*self.0;
+        let places = places.unwrap_or_else(|| data.places.clone());
+        Self::open(
+            data.bytes.clone(),
+            data.index,
+            data.limits.clone(),
+            places,
+            synthesis,
+        )
+    }
+
+    /// The style that was made from the outlines, if any: a face that says so is
+    /// not as its designer drew it.
+    pub fn synthesis(&self) -> Option<Synthesis> {
+        let synthesis = self.0.synthesis;
+        (!synthesis.is_none()).then_some(synthesis)
     }
 
     /// Measures of the whole face.
@@ -328,13 +359,16 @@ impl Face {
     pub fn advance(&self, glyph: GlyphId) -> u16 {
         let data = &*self.0;
         let advance = data.glyph_metrics.advance(&data.bytes, glyph);
-        match &data.variation {
-            Some(variation) if glyph.0 < self.glyph_count() => {
-                let grown = self.advance_growth(variation, glyph).unwrap_or(0.0);
-                (f32::from(advance) + grown).round() as u16
-            }
-            _ => advance,
+        if advance == 0 || (data.variation.is_none() && data.synthesis.is_none()) {
+            return advance;
         }
+        let varied = data
+            .variation
+            .as_ref()
+            .map(|variation| self.advance_growth(variation, glyph));
+        let growth = varied.and_then(Result::ok).unwrap_or(0.0)
+            + data.synthesis.growth(data.metrics.units_per_em);
+        (f32::from(advance) + growth).round() as u16
     }
 
     /// How much wider the advance is than that of the default, by `HVAR` or, in
@@ -351,9 +385,9 @@ impl Face {
     }
 
     /// From the pen to the left edge of the glyph's ink, in font units (`hmtx`;
-    /// for an instance of a variable font from the outline).
+    /// for an instance of a variable font or a synthetic style from the outline).
     pub fn left_side_bearing(&self, glyph: GlyphId) -> i16 {
-        if self.varied_glyphs().is_some()
+        if (self.varied_glyphs().is_some() || !self.0.synthesis.is_none())
             && let Ok(Some(bounds)) = self.bounds(glyph)
         {
             return bounds.x_min;
@@ -416,6 +450,11 @@ impl Face {
     /// `glyf` is damaged.
     pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let data = &*self.0;
+        if !data.synthesis.is_none() {
+            let mut outline = Outline::new();
+            self.outline(glyph, &mut outline)?;
+            return Ok(Extent::of(&outline).bounds());
+        }
         let stated = match &data.outlines {
             Outlines::TrueType(_) if self.varied_glyphs().is_some() => {
                 let mut extent = Extent::new();
@@ -442,7 +481,8 @@ impl Face {
 
     /// Writes the outline of a glyph into `outline`, in font units; a TrueType one
     /// with its xMin on the left side bearing. A glyph without ink leaves it empty. Allocates
-    /// nothing once `outline` has grown to the size of the face's glyphs.
+    /// nothing once `outline` has grown to the size of the face's glyphs (but for
+    /// variable and synthetic styles).
     ///
     /// # Errors
     /// [`FontError::NoSuchGlyph`]; [`FontError::Table`] where the glyph's data
@@ -450,7 +490,13 @@ impl Face {
     /// when it contains itself) or has too many parts or points.
     pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
         outline.clear();
-        self.trace(glyph, &mut outline.points, &mut outline.segments)
+        self.trace(glyph, &mut outline.points, &mut outline.segments)?;
+        if !self.0.synthesis.is_none() {
+            self.0
+                .synthesis
+                .apply(self.0.metrics.units_per_em, &mut outline.segments);
+        }
+        Ok(())
     }
 
     /// Draws a glyph on a path; `points` is working memory.
@@ -483,10 +529,16 @@ impl Face {
     }
 
     /// “Family Style”, for messages; “unnamed face” where the font has no name.
+    /// Says so where the style is synthetic.
     pub fn full_name(&self) -> String {
-        self.name(NameId::FULL)
+        let name = self
+            .name(NameId::FULL)
             .or_else(|| self.name(NameId::FAMILY))
-            .unwrap_or_else(|| "unnamed face".to_owned())
+            .unwrap_or_else(|| "unnamed face".to_owned());
+        match self.synthesis() {
+            Some(synthesis) => format!("{name} ({})", synthesis.name()),
+            None => name,
+        }
     }
 
     /// The tables of the file, in the directory's order.

@@ -14,6 +14,7 @@ mod grid;
 mod installed;
 mod metrics;
 mod outline;
+mod synthesis;
 mod table;
 mod tables;
 
@@ -23,5 +24,6 @@ pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
 pub use outline::{Outline, OutlinePoint, Segment};
+pub use synthesis::Synthesis;
 pub use table::Tag;
 pub use tables::{NameId, TableRecord};

@@ -134,6 +134,19 @@ impl Extent {
         }
     }
 
+    /// The extent of an outline.
+    pub(super) fn of(outline: &Outline) -> Self {
+        let mut extent = Self::new();
+        for segment in outline.segments() {
+            match *segment {
+                Segment::Start(at) | Segment::Line(at) => extent.line(at),
+                Segment::Quadratic(control, to) => extent.quadratic(control, to),
+                Segment::Cubic(first, second, to) => extent.cubic(first, second, to),
+            }
+        }
+        extent
+    }
+
     fn take(&mut self, x: f32, y: f32) {
         self.low = OutlinePoint::new(self.low.x.min(x), self.low.y.min(y));
         self.high = OutlinePoint::new(self.high.x.max(x), self.high.y.max(y));

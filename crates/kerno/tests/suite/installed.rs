@@ -2,7 +2,7 @@
 
 use std::fs;
 
-use kerno::{FaceQuery, FontError, InstalledFonts, Slant};
+use kerno::{FaceQuery, FontError, InstalledFonts, Slant, Synthesis};
 use tempfile::TempDir;
 
 use crate::support::{AVERIA, FontBuilder, LATO, MISAKI, polygon, words};
@@ -129,6 +129,34 @@ fn weights_stand_in_for_each_other_as_css_says() {
     assert_eq!(chosen(&[400, 700, 900], 600), 700);
     assert_eq!(chosen(&[300, 500], 900), 500);
     assert_eq!(chosen(&[450, 500], 400), 450);
+}
+
+#[test]
+fn what_a_family_lacks_is_made_and_told() {
+    let (_folder, fonts) = folder(&[(400, 5, Slant::Normal)]);
+    let made = |weight, slant| {
+        let query = FaceQuery {
+            weight,
+            slant,
+            ..FaceQuery::new("Reed")
+        };
+        let face = fonts.find(&query).expect("the family");
+        face.open_file_for(&query).expect("a font").synthesis()
+    };
+    assert_eq!(made(500, Slant::Normal), None);
+    assert_eq!(made(700, Slant::Normal), Some(Synthesis::BOLD));
+    assert_eq!(made(400, Slant::Italic), Some(Synthesis::OBLIQUE));
+    let (_folder, fonts) = folder(&[(700, 5, Slant::Italic)]);
+    let query = FaceQuery {
+        weight: 900,
+        slant: Slant::Italic,
+        ..FaceQuery::new("Reed")
+    };
+    let face = fonts.find(&query).expect("the family");
+    assert_eq!(
+        face.open_file_for(&query).expect("a font").synthesis(),
+        None
+    );
 }
 
 #[test]

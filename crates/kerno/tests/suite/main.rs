@@ -14,5 +14,6 @@ mod lookup;
 mod raster;
 mod screen;
 mod support;
+mod synthesis;
 mod text;
 mod variable;

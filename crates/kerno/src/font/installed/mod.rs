@@ -11,7 +11,7 @@ use std::path::{Path, PathBuf};
 
 pub use query::{FaceQuery, LookupError};
 
-use super::{Face, FontError};
+use super::{Face, FontError, Synthesis};
 use crate::base::Limits;
 
 /// How a face stands.
@@ -55,6 +55,27 @@ impl InstalledFace {
     /// As [`Face::from_file`].
     pub fn open_file(&self) -> Result<Face, FontError> {
         Face::from_file_with(&self.path, self.index, Limits::default())
+    }
+
+    /// As [`InstalledFace::open_file`], and makes from the outlines what the face
+    /// lacks of a wish (CSS Fonts 4, `font-synthesis`): bold where 600 or more
+    /// was asked for and the face has less, slanted where it stands upright.
+    /// [`Face::synthesis`] says what was made.
+    ///
+    /// # Errors
+    /// As [`Face::from_file`].
+    pub fn open_file_for(&self, query: &FaceQuery<'_>) -> Result<Face, FontError> {
+        let face = self.open_file()?;
+        let lacks_bold = query.weight >= 600 && self.weight < 600;
+        let lacks_slant = query.slant != Slant::Normal && self.slant == Slant::Normal;
+        if !lacks_bold && !lacks_slant {
+            return Ok(face);
+        }
+        let pick = |lacks: bool, made: f32| if lacks { made } else { 0.0 };
+        face.synthesized(Synthesis {
+            bolder: pick(lacks_bold, Synthesis::BOLD.bolder),
+            slant: pick(lacks_slant, Synthesis::OBLIQUE.slant),
+        })
     }
 }
 
