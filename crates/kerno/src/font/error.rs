@@ -27,7 +27,9 @@ pub enum FontError {
         source: Box<FontError>,
     },
     /// The bytes are no font at all.
-    #[error("not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff)")]
+    #[error(
+        "not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff) or a bitmap font (.bdf, .psf)"
+    )]
     NotAFont(&'static str),
     /// A font of a kind that this version does not read.
     #[error("{0}; use the .ttf, .otf or .woff form of the font")]
@@ -81,6 +83,16 @@ pub enum FontError {
         size: u64,
         /// The cap in force.
         limit: u64,
+    },
+    /// A line of a text format is wrong.
+    #[error("{format}, line {line}: {problem}")]
+    Line {
+        /// The format.
+        format: &'static str,
+        /// The line, counted from 1.
+        line: usize,
+        /// What is wrong there, and what should stand there.
+        problem: String,
     },
     /// A glyph number that the face does not have.
     #[error("the face has {count} glyphs, there is no glyph {}", glyph.0)]

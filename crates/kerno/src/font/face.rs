@@ -5,6 +5,7 @@ use std::fmt;
 use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
+use super::bitmap::from_bitmap;
 use super::outline::{Extent, Path};
 use super::tables::{
     AxisRecord, CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphPoints,
@@ -116,7 +117,9 @@ pub struct FaceNote {
 
 impl Face {
     /// Opens a face from the bytes of a TrueType or OpenType font, the first one
-    /// of a collection. A WOFF file is unpacked first; nothing else is copied.
+    /// of a collection; or of a bitmap font (BDF, PSF), whose pixels become squares.
+    /// A WOFF file is unpacked first and a bitmap font made over; nothing else is
+    /// copied.
     ///
     /// # Errors
     /// [`FontError`] where the bytes are no such font, a needed table is missing
@@ -139,6 +142,8 @@ impl Face {
         let mut bytes = bytes.into();
         if bytes.starts_with(b"wOFF") {
             bytes = unpack_woff(&bytes, &limits)?.into();
+        } else if let Some(font) = from_bitmap(&bytes, &limits)? {
+            bytes = font.into();
         }
         Self::open(bytes, face, limits, Vec::new(), Synthesis::NONE)
     }

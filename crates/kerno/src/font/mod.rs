@@ -7,6 +7,7 @@
 //! Opening a face reads the table directory and the fixed-size headers; every
 //! glyph, character and pair is read from the bytes when asked for.
 
+mod bitmap;
 mod bytes;
 mod error;
 mod face;

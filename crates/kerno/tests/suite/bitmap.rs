@@ -1,0 +1,220 @@
+//! Bitmap fonts: files of a few rows, and the pixels that come back.
+
+use std::io::Write;
+
+use flate2::Compression;
+use flate2::write::GzEncoder;
+use kerno::{Edges, Face, FontError, GlyphId, GlyphShape, Limits, NameId, Rasterizer};
+
+/// Two glyphs of a font of 8 pixels: an A of 5 × 6 and a comma that hangs two
+/// pixels below the baseline (Technical Note 5005, section 2).
+const BDF: &str = "STARTFONT 2.1
+COMMENT made by hand
+FONT -ferry-lamp-bold-r-normal--8-80-72-72-c-60-iso10646-1
+SIZE 8 72 72
+FONTBOUNDINGBOX 5 8 0 -2
+STARTPROPERTIES 4
+FAMILY_NAME \"Lamp\"
+WEIGHT_NAME \"Bold\"
+FONT_ASCENT 6
+FONT_DESCENT 2
+ENDPROPERTIES
+CHARS 2
+STARTCHAR A
+ENCODING 65
+SWIDTH 750 0
+DWIDTH 6 0
+BBX 5 6 0 0
+BITMAP
+20
+50
+88
+F8
+88
+88
+ENDCHAR
+STARTCHAR comma
+ENCODING 44
+SWIDTH 375 0
+DWIDTH 3 0
+BBX 2 3 1 -2
+BITMAP
+40
+40
+80
+ENDCHAR
+ENDFONT
+";
+
+fn face(bdf: &str) -> Result<Face, FontError> {
+    Face::from_bytes(bdf.as_bytes().to_vec())
+}
+
+/// The picture of a character as rows of `#` and `.`, and its left and top.
+fn picture(face: &Face, character: char, size: f32) -> (String, i32, i32) {
+    let glyph = face.glyph(character).expect("the character");
+    let shape = GlyphShape {
+        size,
+        shift_x: 0.0,
+        edges: Edges::Smooth,
+    };
+    let mut rasterizer = Rasterizer::new();
+    let picture = rasterizer.glyph(face, glyph, shape).expect("a picture");
+    let shade = |texel: &u8| match texel {
+        0 => '.',
+        255 => '#',
+        _ => '?',
+    };
+    let rows = picture.texels.chunks(picture.width as usize);
+    let rows: Vec<String> = rows.map(|row| row.iter().map(shade).collect()).collect();
+    (rows.join("\n"), picture.left, picture.top)
+}
+
+#[test]
+fn the_pixels_of_a_bdf_come_back() {
+    let face = face(BDF).expect("a font");
+    let letter = "..#..\n.#.#.\n#...#\n#####\n#...#\n#...#".to_owned();
+    assert_eq!(picture(&face, 'A', 8.0), (letter, 0, -6));
+    assert_eq!(picture(&face, ',', 8.0), (".#\n.#\n#.".to_owned(), 1, -1));
+    // Twice as large every pixel is four.
+    assert_eq!(
+        picture(&face, ',', 16.0).0,
+        "..##\n..##\n..##\n..##\n##..\n##.."
+    );
+    let units = |pixels: u16| pixels * face.metrics().units_per_em / 8;
+    let advance = |character| face.advance(face.glyph(character).expect("the character"));
+    assert_eq!((advance('A'), advance(',')), (units(6), units(3)));
+    assert_eq!(face.metrics().ascender as u16, units(6));
+    assert_eq!(-face.metrics().descender as u16, units(2));
+    assert_eq!(
+        (face.pixels_per_em(), face.crisp_size(11.0)),
+        (Some(8.0), Some(8.0))
+    );
+    assert_eq!(face.name(NameId::FAMILY).as_deref(), Some("Lamp"));
+    assert_eq!(
+        (face.full_name().as_str(), face.metrics().weight),
+        ("Lamp 8", 700)
+    );
+    assert_eq!(face.characters().map(|(c, _)| c).collect::<String>(), ",A");
+    assert_eq!(face.glyph('B'), None);
+}
+
+#[test]
+fn lines_that_are_wrong_are_named() {
+    let error = |from: &str, to: &str| {
+        assert!(BDF.contains(from), "{from}");
+        face(&BDF.replacen(from, to, 1))
+            .expect_err("a wrong line")
+            .to_string()
+    };
+    assert_eq!(
+        error("BBX 5 6 0 0", "BBX 5 six 0 0"),
+        "BDF, line 17: 4 whole numbers should stand here"
+    );
+    assert!(error("BBX 5 6 0 0", "BBX 900 6 0 0").starts_with("BDF, line 18: sides of BBX"));
+    assert!(error("BBX 5 6 0 0\n", "").contains("has no BBX"));
+    assert!(error("BITMAP\n", "").contains("no BITMAP"));
+    assert!(error("F8\n", "F\n").starts_with("BDF, line 22: a row of 5 pixels takes 2 digits"));
+    assert!(error("F8\n", "FG\n").contains("hexadecimal"));
+    assert!(error("88\nENDCHAR", "88\n88\nENDCHAR").contains("ENDCHAR should follow the 6 rows"));
+    assert!(error("DWIDTH 6 0", "DWIDTH -6 0").contains("DWIDTH"));
+    assert!(error("ENDFONT\n", "").contains("ends before ENDFONT"));
+    assert!(error("SIZE 8 72 72", "SIZE 8000 72 72").contains("1 to 255 pixels"));
+    // Cut anywhere it is an error; with any byte changed it may be one.
+    for length in 10..BDF.len() - 1 {
+        assert!(
+            face(&BDF[..length]).is_err() || length > BDF.len() - 2,
+            "cut at {length}"
+        );
+    }
+    for at in 10..BDF.len() {
+        for byte in [b'\n', b'9', b'-', b' ', 0xff] {
+            let mut bytes = BDF.as_bytes().to_vec();
+            bytes[at] = byte;
+            let _ = Face::from_bytes(bytes);
+        }
+    }
+}
+
+/// A PSF 2 font of two glyphs of 9 × 2 pixels, with a Unicode table.
+fn psf_2() -> Vec<u8> {
+    let mut file = vec![0x72, 0xb5, 0x4a, 0x86];
+    for number in [0_u32, 32, 1, 2, 4, 2, 9] {
+        file.extend(number.to_le_bytes());
+    }
+    file.extend([0xff, 0x80, 0x80, 0x80, 0x00, 0x00, 0x0f, 0x00]);
+    // Glyph 0: A and Cyrillic А, and a sequence; glyph 1: é.
+    file.extend("AА".bytes());
+    file.extend([0xfe, b'A', 0xcc, 0x81, 0xff]);
+    file.extend("é".bytes());
+    file.push(0xff);
+    file
+}
+
+#[test]
+fn the_pixels_of_a_psf_come_back() {
+    let face = Face::from_bytes(psf_2()).expect("a font");
+    assert_eq!(picture(&face, 'A', 2.0).0, "#########\n#.......#");
+    assert_eq!(picture(&face, 'А', 2.0), picture(&face, 'A', 2.0));
+    assert_eq!(picture(&face, 'é', 2.0), ("####".to_owned(), 4, -1));
+    assert_eq!(face.characters().count(), 3);
+    // Version 1: 256 glyphs of 8 × 1, without a table in the order of Unicode.
+    let mut file = vec![0x36, 0x04, 0, 1];
+    file.extend(0..=255_u8);
+    let face = Face::from_bytes(file.clone()).expect("a font");
+    assert_eq!(picture(&face, 'U', 1.0).0, "#.#.#.#", "U+0055");
+    // With a table: glyph 0x18 is a lamp.
+    file[2] = 2;
+    for code in 0..256_u16 {
+        let character = if code == 0x18 { 0x2600 } else { 0xe000 + code };
+        file.extend(character.to_le_bytes());
+        file.extend([0xff, 0xff]);
+    }
+    let face = Face::from_bytes(file).expect("a font");
+    assert_eq!(picture(&face, '☀', 1.0), ("##".to_owned(), 3, -1));
+}
+
+#[test]
+fn damaged_console_fonts_are_refused() {
+    let file = psf_2();
+    for length in 4..40 {
+        assert!(
+            Face::from_bytes(file[..length].to_vec()).is_err(),
+            "cut at {length}"
+        );
+    }
+    for at in 4..file.len() {
+        for byte in [0, 1, 0x80, 0xff] {
+            let mut file = file.clone();
+            file[at] = byte;
+            let _ = Face::from_bytes(file);
+        }
+    }
+    let mut wide = file;
+    wide[28..32].copy_from_slice(&300_u32.to_le_bytes());
+    let error = Face::from_bytes(wide).expect_err("too wide").to_string();
+    assert_eq!(
+        error,
+        "table 'PSF ', byte 28: width is 300, it must be 1 to 255"
+    );
+}
+
+#[test]
+fn packed_files_unpack_within_limits() {
+    let pack = |bytes: &[u8]| {
+        let mut encoder = GzEncoder::new(Vec::new(), Compression::default());
+        encoder.write_all(bytes).expect("memory");
+        encoder.finish().expect("memory")
+    };
+    let packed = pack(BDF.as_bytes());
+    let face = Face::from_bytes(packed.clone()).expect("a font");
+    assert_eq!(face.glyph(','), Some(GlyphId(2)));
+    let mut limits = Limits::default();
+    limits.font_bytes = 1 << 20;
+    let bomb = pack(&vec![b' '; 2 << 20]);
+    assert!(bomb.len() < 10_000);
+    let refused = Face::from_bytes_with(bomb, 0, limits);
+    assert!(matches!(refused, Err(FontError::Unpacked { .. })));
+    let cut = Face::from_bytes(packed[..packed.len() / 2].to_vec());
+    assert!(matches!(cut, Err(FontError::NotAFont(_))));
+}
