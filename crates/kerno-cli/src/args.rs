@@ -56,7 +56,7 @@ pub(crate) struct FontsArgs {
 /// Which face.
 #[derive(Debug, Args)]
 pub(crate) struct FontArgs {
-    /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF or PSF
+    /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF, PCF or PSF
     #[arg(value_name = "FONT")]
     pub(crate) path: PathBuf,
     /// Which face of a collection, counted from 0

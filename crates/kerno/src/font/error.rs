@@ -28,7 +28,7 @@ pub enum FontError {
     },
     /// The bytes are no font at all.
     #[error(
-        "not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff) or a bitmap font (.bdf, .psf)"
+        "not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff) or a bitmap font (.bdf, .pcf, .psf)"
     )]
     NotAFont(&'static str),
     /// A font of a kind that this version does not read.

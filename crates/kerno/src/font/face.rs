@@ -117,7 +117,7 @@ pub struct FaceNote {
 
 impl Face {
     /// Opens a face from the bytes of a TrueType or OpenType font, the first one
-    /// of a collection; or of a bitmap font (BDF, PSF), whose pixels become squares.
+    /// of a collection; or of a bitmap font (BDF, PCF, PSF), whose pixels become squares.
     /// A WOFF file is unpacked first and a bitmap font made over; nothing else is
     /// copied.
     ///

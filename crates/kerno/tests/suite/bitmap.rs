@@ -218,3 +218,145 @@ fn packed_files_unpack_within_limits() {
     let cut = Face::from_bytes(packed[..packed.len() / 2].to_vec());
     assert!(matches!(cut, Err(FontError::NotAFont(_))));
 }
+
+/// How a PCF file may be laid out.
+#[derive(Clone, Copy, Debug)]
+struct Order {
+    big_bytes: bool,
+    big_bits: bool,
+    /// Bytes that rows are padded to, and bytes in a unit of bits, as powers of
+    /// two.
+    padding: u32,
+    unit: u32,
+}
+
+impl Order {
+    fn format(self) -> u32 {
+        let flag = |is_set: bool, bit: u32| u32::from(is_set) << bit;
+        self.padding | flag(self.big_bytes, 2) | flag(self.big_bits, 3) | self.unit << 4
+    }
+
+    fn word(self, word: i32) -> Vec<u8> {
+        let bytes = (word as u16).to_be_bytes();
+        if self.big_bytes {
+            bytes.to_vec()
+        } else {
+            vec![bytes[1], bytes[0]]
+        }
+    }
+
+    fn long(self, long: usize) -> Vec<u8> {
+        let bytes = (long as u32).to_be_bytes();
+        if self.big_bytes {
+            bytes.to_vec()
+        } else {
+            bytes.into_iter().rev().collect()
+        }
+    }
+
+    /// A row of pixels (`#` and `.`): a number for each unit, its bits in the
+    /// one order, its bytes in the other.
+    fn row(self, row: &str) -> Vec<u8> {
+        let (unit, padding) = (8 << self.unit, 8 << self.padding);
+        let mut pixels: Vec<bool> = row.chars().map(|pixel| pixel == '#').collect();
+        pixels.resize(pixels.len().next_multiple_of(padding), false);
+        let number = |unit: &[bool]| {
+            let bit = |(place, is_set): (usize, &bool)| {
+                let at = if self.big_bits {
+                    unit.len() - 1 - place
+                } else {
+                    place
+                };
+                u64::from(*is_set) << at
+            };
+            unit.iter().enumerate().map(bit).sum::<u64>()
+        };
+        let bytes = |unit: &[bool]| {
+            let bytes = &number(unit).to_be_bytes()[8 - unit.len() / 8..];
+            if self.big_bytes {
+                bytes.to_vec()
+            } else {
+                bytes.iter().rev().copied().collect()
+            }
+        };
+        pixels.chunks(unit).flat_map(bytes).collect()
+    }
+}
+
+/// One glyph, 13 pixels wide and two high, for U+0141, as a PCF file.
+const PCF_ROWS: [&str; 2] = ["##..#....#..#", "#.#.........."];
+
+fn pcf(order: Order, small_metrics: bool) -> Vec<u8> {
+    let format = |extra: u32| (order.format() | extra).to_le_bytes().to_vec();
+    // Left, right, advance, ascent, descent.
+    let metrics = [1, 14, 15, 3, -1];
+    let metrics = if small_metrics {
+        let bytes = metrics.iter().map(|number| (number + 0x80) as u8);
+        [format(0x100), order.word(1), bytes.collect()].concat()
+    } else {
+        let words = metrics
+            .iter()
+            .flat_map(|number| order.word(*number))
+            .collect();
+        [format(0), order.long(1), words, order.word(0)].concat()
+    };
+    let rows = PCF_ROWS.iter().flat_map(|row| order.row(row)).collect();
+    let bitmaps = [format(0), order.long(1), order.long(0), vec![0; 16], rows].concat();
+    // Codes 0x41 to 0x42 of row 1: the first has the glyph.
+    let codes = [0x41, 0x42, 1, 1, 0x141, 0, 0xffff]
+        .map(|word| order.word(word))
+        .concat();
+    let encodings = [format(0), codes].concat();
+    let accelerators = [
+        format(0),
+        vec![0; 8],
+        order.long(9),
+        order.long(2),
+        vec![0; 4],
+    ]
+    .concat();
+    let tables = [
+        (4, metrics),
+        (8, bitmaps),
+        (32, encodings),
+        (2, accelerators),
+    ];
+    let mut file = vec![1, b'f', b'c', b'p', 4, 0, 0, 0];
+    let mut offset = 8 + 16 * tables.len();
+    for (kind, table) in &tables {
+        for number in [*kind, 0, table.len() as u32, offset as u32] {
+            file.extend(number.to_le_bytes());
+        }
+        offset += table.len();
+    }
+    file.extend(tables.into_iter().flat_map(|(_, table)| table));
+    file
+}
+
+#[test]
+fn the_pixels_of_a_pcf_come_back_in_every_order() {
+    for bits in 0..4 {
+        for padding in 0..4 {
+            for unit in 0..=padding.min(2) {
+                let order = Order {
+                    big_bytes: bits & 1 != 0,
+                    big_bits: bits & 2 != 0,
+                    padding,
+                    unit,
+                };
+                let file = pcf(order, bits == 0);
+                let face = Face::from_bytes(file.clone()).expect("a font");
+                let wanted = (PCF_ROWS.join("\n"), 1, -3);
+                assert_eq!(picture(&face, 'Ł', 11.0), wanted, "{order:?}");
+                assert_eq!((face.glyph('ł'), face.pixels_per_em()), (None, Some(11.0)));
+                for length in 4..file.len() {
+                    let cut = Face::from_bytes(file[..length].to_vec());
+                    assert!(cut.is_err() || length >= file.len() - 4, "cut at {length}");
+                    let mut odd = file.clone();
+                    odd[length] = 0xff;
+                    let _ = Face::from_bytes(odd);
+                }
+            }
+        }
+    }
+}

@@ -1,4 +1,4 @@
-//! Bitmap fonts: BDF and console fonts (PSF).
+//! Bitmap fonts: BDF, PCF and console fonts (PSF).
 //!
 //! What goes in: the bytes of such a file. What comes out: an OpenType font whose
 //! outlines are the pixels' squares, so that everything else works as with any
@@ -8,6 +8,7 @@
 
 mod bdf;
 mod build;
+mod pcf;
 mod psf;
 mod strike;
 
@@ -22,12 +23,16 @@ use strike::Strike;
 /// What kind of bitmap font some bytes are.
 enum Format {
     Bdf,
+    Pcf,
     Psf,
 }
 
 fn format_of(bytes: &[u8]) -> Option<Format> {
     if bytes.starts_with(b"STARTFONT") {
         return Some(Format::Bdf);
+    }
+    if bytes.starts_with(&pcf::MAGIC) {
+        return Some(Format::Pcf);
     }
     let is_psf = bytes.starts_with(&psf::MAGIC_1) || bytes.starts_with(&psf::MAGIC_2);
     is_psf.then_some(Format::Psf)
@@ -45,6 +50,7 @@ pub(super) fn from_bitmap(bytes: &[u8], limits: &Limits) -> Result<Option<Vec<u8
     };
     let strike = match format_of(bytes) {
         Some(Format::Bdf) => bdf::read(bytes)?,
+        Some(Format::Pcf) => pcf::read(bytes)?,
         Some(Format::Psf) => psf::read(bytes)?,
         None => return Ok(None),
     };
