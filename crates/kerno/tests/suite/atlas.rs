@@ -298,3 +298,28 @@ fn what_cannot_be_stored_is_refused() {
         Err(AtlasError::Raster(RasterError::Size(_)))
     ));
 }
+
+#[test]
+fn the_vertex_can_number_256_pages() {
+    // Pages of 16 texels with a border of one hold one picture of 14 each.
+    let mut atlas = Atlas::new(AtlasOptions {
+        page_side: 16,
+        padding: 1,
+    })
+    .expect("a page side in range");
+    let square = image(14, 14, |_, _| [1; 4]);
+    for number in 0..=256 {
+        let name = format!("sprite {number}");
+        atlas
+            .add_sprite(&name, &square, SpriteOptions::default())
+            .expect("a sprite");
+        match draw(&mut atlas, &name, 1.0) {
+            Ok(corners) => assert_eq!(usize::from(corners[0].shade.page), number),
+            Err(error) => assert!(
+                matches!(error, AtlasError::Full) && number == 256,
+                "{error}"
+            ),
+        }
+    }
+    assert_eq!(atlas.usage().color_pages, 256);
+}
