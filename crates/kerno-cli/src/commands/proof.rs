@@ -62,6 +62,13 @@ pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliErro
     Ok(())
 }
 
+fn colored(face: &Face, size: f32, color: Color) -> Style {
+    Style {
+        color,
+        ..Style::new(face, size)
+    }
+}
+
 /// What the proof is drawn with.
 struct Sheet {
     atlas: Atlas,
@@ -87,10 +94,7 @@ impl Sheet {
     }
 
     fn note(&mut self, text: &str, at: Point, anchor: Anchor) -> Result<(), CliError> {
-        let style = Style {
-            color: MIST,
-            ..Style::new(&self.caption, 11.0)
-        };
+        let style = colored(&self.caption, 11.0, MIST);
         self.text(&TextLayout::new(text, &style)?, at, anchor)
     }
 }
@@ -141,10 +145,7 @@ fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError>
 }
 
 fn draw_title(sheet: &mut Sheet, face: &Face, path: &Path, room: Rect) -> Result<Point, CliError> {
-    let style = Style {
-        color: LAMP,
-        ..Style::new(&sheet.caption, 22.0)
-    };
+    let style = colored(&sheet.caption, 22.0, LAMP);
     let name = fitted(&face.full_name(), &style, room.width)?;
     let at = Point::new(room.x, 24.0);
     sheet.text(&name, at, Anchor::TOP_LEFT)?;
@@ -174,10 +175,7 @@ fn draw_sizes(
 ) -> Result<Point, CliError> {
     let mut at = sheet.heading("SIZES", at)?;
     for size in SIZES {
-        let style = Style {
-            color: INK,
-            ..Style::new(face, size)
-        };
+        let style = colored(face, size, INK);
         let line = fitted(text, &style, width - 34.0)?;
         at = at + Offset::new(0.0, size * 1.2 + 4.0);
         sheet.text(
@@ -186,10 +184,7 @@ fn draw_sizes(
             line.baseline_anchor(0.0),
         )?;
         let is_crisp = face.crisp_size(size) == Some(size);
-        let label = Style {
-            color: if is_crisp { LAMP } else { MIST },
-            ..Style::new(&sheet.caption, 10.0)
-        };
+        let label = colored(&sheet.caption, 10.0, if is_crisp { LAMP } else { MIST });
         let label = TextLayout::new(&size.to_string(), &label)?;
         sheet.text(
             &label,
@@ -254,10 +249,7 @@ fn small_text(text: &str, style: &Style, plate: Rect) -> Result<Image, CliError>
 fn draw_pairs(sheet: &mut Sheet, face: &Face, at: Point, width: f32) -> Result<Point, CliError> {
     let mut at = sheet.heading("KERNED, AND NOT", at)?;
     let size = face.crisp_size(26.0).unwrap_or(26.0);
-    let style = Style {
-        color: INK,
-        ..Style::new(face, size)
-    };
+    let style = colored(face, size, INK);
     let line = fitted(&text_in_face(face, PAIRS), &style, width * 0.94)?;
     sheet.text(&line, at, Anchor::TOP_LEFT)?;
     at = at + Offset::new(0.0, line.size().height);
@@ -292,10 +284,7 @@ fn draw_repertoire(sheet: &mut Sheet, face: &Face, at: Point, room: Rect) -> Res
     let cell = 24.0;
     let columns = (room.width / cell).floor();
     let rows = ((HEIGHT - 20.0 - at.y) / cell).floor().max(0.0);
-    let style = Style {
-        color: INK,
-        ..Style::new(face, face.crisp_size(15.0).unwrap_or(15.0))
-    };
+    let style = colored(face, face.crisp_size(15.0).unwrap_or(15.0), INK);
     for (index, character) in shown.iter().take((columns * rows) as usize).enumerate() {
         let (column, row) = (index as f32 % columns, (index as f32 / columns).floor());
         let middle = Point::new(at.x + (column + 0.5) * cell, at.y + (row + 0.7) * cell);

@@ -139,3 +139,16 @@ impl<'a> Table<'a> {
         }
     }
 }
+
+/// A 16-bit number of a subtable that was checked once and is searched often: no
+/// error is made for what turns out to be missing.
+pub(super) fn word(bytes: &[u8], at: usize) -> Option<u16> {
+    let bytes = bytes.get(at..)?.first_chunk::<2>()?;
+    Some(u16::from_be_bytes(*bytes))
+}
+
+/// A 32-bit number, likewise.
+pub(super) fn long(bytes: &[u8], at: usize) -> Option<u32> {
+    let bytes = bytes.get(at..)?.first_chunk::<4>()?;
+    Some(u32::from_be_bytes(*bytes))
+}

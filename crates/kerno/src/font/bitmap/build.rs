@@ -4,7 +4,8 @@ use std::collections::BTreeMap;
 
 use super::Strike;
 use super::strike::StrikeGlyph;
-use crate::font::{FontError, NameId};
+use crate::font::tables::assemble;
+use crate::font::{FontError, NameId, Tag};
 
 /// Font units in a pixel: a strike of one pixel is still an em of 64 units, one of
 /// 255 still fits the largest em of 16384.
@@ -44,7 +45,7 @@ pub(super) fn open_type(strike: &Strike) -> Result<Vec<u8>, FontError> {
     let count = glyphs.len() as i32;
     let mut maxp = vec![0, 1, 0, 0];
     words(&mut maxp, &[count]);
-    Ok(file(&[
+    let tables = [
         (b"OS/2", os2(strike)),
         (b"cmap", cmap(&characters)),
         (b"glyf", glyf),
@@ -54,7 +55,9 @@ pub(super) fn open_type(strike: &Strike) -> Result<Vec<u8>, FontError> {
         (b"loca", loca),
         (b"maxp", maxp),
         (b"name", name(strike)),
-    ]))
+    ];
+    let tables = tables.map(|(tag, bytes): (&[u8; 4], _)| (Tag::new(tag), bytes));
+    Ok(assemble([0, 1, 0, 0], &tables))
 }
 
 /// What is shown for a missing character where the font names no glyph for it.
@@ -204,20 +207,4 @@ fn name(strike: &Strike) -> Vec<u8> {
     }
     table.extend(strings);
     table
-}
-
-/// A font file of tables, which have to be in the order of their tags.
-fn file(tables: &[(&[u8; 4], Vec<u8>)]) -> Vec<u8> {
-    let mut file = vec![0, 1, 0, 0];
-    words(&mut file, &[tables.len() as i32, 0, 0, 0]);
-    let mut offset = 12 + 16 * tables.len();
-    for (tag, bytes) in tables {
-        file.extend(*tag);
-        for number in [0, offset as u32, bytes.len() as u32] {
-            file.extend(number.to_be_bytes());
-        }
-        offset += bytes.len();
-    }
-    file.extend(tables.iter().flat_map(|(_, bytes)| bytes));
-    file
 }

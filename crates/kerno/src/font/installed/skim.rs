@@ -5,7 +5,7 @@ use std::io::{self, Read, Seek, SeekFrom};
 use std::path::Path;
 
 use super::{InstalledFace, Slant};
-use crate::font::tables::{Directory, NameId, face_count, face_offset, read_name};
+use crate::font::tables::{Directory, NameId, assemble, face_count, face_offset, read_name};
 use crate::font::{FontError, Tag};
 
 /// The tables that say what a face is called and how it looks.
@@ -60,26 +60,15 @@ fn wanted_tables(file: &mut File, start: u64) -> io::Result<Vec<u8>> {
     let number = |record: &[u8], at: usize| {
         u32::from_be_bytes([record[at], record[at + 1], record[at + 2], record[at + 3]])
     };
-    let wanted: Vec<&[u8; 16]> = records
-        .as_chunks::<16>()
-        .0
-        .iter()
-        .filter(|record| WANTED.iter().any(|tag| record.starts_with(*tag)))
-        .collect();
-    let mut font = header.get(..4).unwrap_or_default().to_vec();
-    font.extend((wanted.len() as u16).to_be_bytes());
-    font.resize(12, 0);
     let mut tables = Vec::new();
-    for record in &wanted {
-        let table = read_part(file, number(*record, 8).into(), number(*record, 12).into())?;
-        let offset = 12 + wanted.len() * 16 + tables.len();
-        font.extend(&record[..8]);
-        font.extend((offset as u32).to_be_bytes());
-        font.extend((table.len() as u32).to_be_bytes());
-        tables.extend(table);
+    for record in records.as_chunks::<16>().0 {
+        if let Some(tag) = WANTED.iter().find(|tag| record.starts_with(**tag)) {
+            let table = read_part(file, number(record, 8).into(), number(record, 12).into())?;
+            tables.push((Tag::new(tag), table));
+        }
     }
-    font.extend(tables);
-    Ok(font)
+    let signature = header.first_chunk().copied().unwrap_or_default();
+    Ok(assemble(signature, &tables))
 }
 
 /// What a face is called and how it looks: by `OS/2`, or by `head` where that is

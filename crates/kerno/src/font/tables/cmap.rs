@@ -6,7 +6,7 @@ use std::sync::OnceLock;
 
 use super::Directory;
 use super::name::MAC_ROMAN;
-use crate::font::table::Table;
+use crate::font::table::{Table, long, word};
 use crate::font::{FaceNote, FontError, GlyphId, Tag};
 
 const TAG: Tag = Tag::new(b"cmap");
@@ -381,18 +381,8 @@ fn segment_glyph(map: &[u8], count: usize, run: usize, code: u32, step: u32) -> 
     }
 }
 
-fn word(map: &[u8], at: usize) -> Option<u16> {
-    let bytes = map.get(at..)?.first_chunk::<2>()?;
-    Some(u16::from_be_bytes(*bytes))
-}
-
 /// A 24-bit number.
 fn triple(map: &[u8], at: usize) -> Option<u32> {
     let [high, middle, low] = *map.get(at..)?.first_chunk::<3>()?;
     Some(u32::from_be_bytes([0, high, middle, low]))
-}
-
-fn long(map: &[u8], at: usize) -> Option<u32> {
-    let bytes = map.get(at..)?.first_chunk::<4>()?;
-    Some(u32::from_be_bytes(*bytes))
 }

@@ -61,6 +61,27 @@ pub(in crate::font) fn face_offset(bytes: &[u8], face: u32) -> Result<usize, Fon
         .map(|offset| offset as usize)
 }
 
+/// A font file put together from tables, for what comes packed or in another
+/// form. Checksums are left out, as nothing here reads them.
+pub(in crate::font) fn assemble(signature: [u8; 4], tables: &[(Tag, Vec<u8>)]) -> Vec<u8> {
+    let mut file = signature.to_vec();
+    file.extend((tables.len() as u16).to_be_bytes());
+    file.resize(HEADER, 0); // searchRange and its kin: nobody needs them
+    let mut offset = HEADER + tables.len() * RECORD;
+    for (tag, bytes) in tables {
+        file.extend(tag.0);
+        for number in [0, offset as u32, bytes.len() as u32] {
+            file.extend(number.to_be_bytes());
+        }
+        offset += bytes.len().next_multiple_of(4);
+    }
+    for (_, bytes) in tables {
+        file.extend(bytes);
+        file.resize(file.len().next_multiple_of(4), 0);
+    }
+    file
+}
+
 /// How many faces a file holds.
 pub(in crate::font) fn face_count(bytes: &[u8]) -> Result<u32, FontError> {
     if !bytes.starts_with(b"ttcf") {

@@ -2,7 +2,7 @@
 //! for (lookup type 2, also behind the extension type 9).
 
 use super::Directory;
-use crate::font::table::Table;
+use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId, Tag};
 
 const TAG: Tag = Tag::new(b"GPOS");
@@ -240,9 +240,4 @@ fn find_range(table: &[u8], start: usize, count: usize, glyph: GlyphId) -> Optio
     }
     let at = start + low * 6;
     (low < count && word(table, at)? <= glyph.0).then_some(at)
-}
-
-fn word(bytes: &[u8], at: usize) -> Option<u16> {
-    let bytes = bytes.get(at..)?.first_chunk::<2>()?;
-    Some(u16::from_be_bytes(*bytes))
 }

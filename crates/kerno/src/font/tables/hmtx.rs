@@ -4,7 +4,7 @@
 use std::ops::Range;
 
 use super::Directory;
-use crate::font::table::Table;
+use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId};
 
 /// Where the advances and side bearings are.
@@ -81,7 +81,6 @@ impl GlyphMetrics {
     }
 
     fn word(&self, bytes: &[u8], at: usize) -> Option<u16> {
-        let word = bytes[self.range.clone()].get(at..)?.first_chunk::<2>()?;
-        Some(u16::from_be_bytes(*word))
+        word(&bytes[self.range.clone()], at)
     }
 }

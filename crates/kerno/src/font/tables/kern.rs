@@ -4,7 +4,7 @@ use std::borrow::Cow;
 use std::ops::Range;
 
 use super::Directory;
-use crate::font::table::Table;
+use crate::font::table::{Table, word};
 use crate::font::{FaceNote, FontError, GlyphId, Tag};
 
 /// Coverage bits of a subtable (OpenType `kern`).
@@ -133,10 +133,7 @@ fn value_of_pair(pairs: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
 /// of the right glyph. The classes are already bytes: that of the left one where
 /// its row starts in the subtable, that of the right one how far along the row.
 fn value_of_classes(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
-    let word = |at: usize| {
-        let bytes = subtable.get(at..)?.first_chunk::<2>()?;
-        Some(u16::from_be_bytes(*bytes))
-    };
+    let word = |at: usize| word(subtable, at);
     let class = |at: usize, glyph: GlyphId| {
         let table = usize::from(word(at)?);
         let step = glyph.0.checked_sub(word(table)?)?;

@@ -19,7 +19,7 @@ mod woff;
 pub(super) use cff::CffOutlines;
 pub(super) use cmap::CharMap;
 pub use directory::TableRecord;
-pub(super) use directory::{Directory, face_count, face_offset};
+pub(super) use directory::{Directory, assemble, face_count, face_offset};
 pub(super) use fvar::{AxisRecord, InstanceRecord, normalize, read_axes, read_instances};
 pub(super) use glyf::GlyphPoints;
 pub(super) use gpos::PairLookups;

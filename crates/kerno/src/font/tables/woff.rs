@@ -5,6 +5,7 @@ use std::io::Read;
 
 use flate2::read::ZlibDecoder;
 
+use super::directory::assemble;
 use crate::base::Limits;
 use crate::font::table::Table;
 use crate::font::{FontError, TableFault, Tag};
@@ -31,23 +32,11 @@ pub(in crate::font) fn unpack_woff(bytes: &[u8], limits: &Limits) -> Result<Vec<
         let limit = limits.font_bytes;
         return Err(FontError::Unpacked { size, limit });
     }
-    let mut font = Vec::new();
-    font.extend_from_slice(woff.slice(4, 4)?);
-    font.extend((count as u16).to_be_bytes());
-    font.extend([0; 6]); // searchRange and its kin: nobody needs them
-    let mut offset = header as u32;
-    for entry in &entries {
-        font.extend(entry.tag.0);
-        for number in [entry.checksum, offset, entry.length] {
-            font.extend(number.to_be_bytes());
-        }
-        offset += entry.length.next_multiple_of(4);
-    }
-    for entry in &entries {
-        entry.unpack(&woff, &mut font)?;
-        font.resize(font.len().next_multiple_of(4), 0);
-    }
-    Ok(font)
+    let tables: Vec<(Tag, Vec<u8>)> = entries
+        .iter()
+        .map(|entry| Ok((entry.tag, entry.unpack(&woff)?)))
+        .collect::<Result<_, FontError>>()?;
+    Ok(assemble(woff.tag(4)?.0, &tables))
 }
 
 /// One table of the directory.
@@ -56,7 +45,6 @@ struct Entry {
     offset: u32,
     packed: u32,
     length: u32,
-    checksum: u32,
 }
 
 impl Entry {
@@ -66,7 +54,6 @@ impl Entry {
             offset: woff.u32(at + 4)?,
             packed: woff.u32(at + 8)?,
             length: woff.u32(at + 12)?,
-            checksum: woff.u32(at + 16)?,
         };
         let end = u64::from(entry.offset) + u64::from(entry.packed);
         let file = woff.len() as u64;
@@ -77,25 +64,26 @@ impl Entry {
         Ok(entry)
     }
 
-    /// Appends the table, unpacked; one that is as long packed is not packed.
-    fn unpack(&self, woff: &Table<'_>, font: &mut Vec<u8>) -> Result<(), FontError> {
+    /// The table, unpacked; one that is as long packed is not packed.
+    fn unpack(&self, woff: &Table<'_>) -> Result<Vec<u8>, FontError> {
         let packed = woff.slice(self.offset as usize, self.packed as usize)?;
         if self.packed >= self.length {
-            font.extend_from_slice(&packed[..self.length as usize]);
-            return Ok(());
+            return Ok(packed[..self.length as usize].to_vec());
         }
-        let start = font.len();
         let wanted = u64::from(self.length);
+        let mut table = Vec::new();
         // Never more than the directory promised, whatever the stream holds.
-        let unpacked = ZlibDecoder::new(packed).take(wanted).read_to_end(font);
-        if unpacked.is_err() || (font.len() - start) as u64 != wanted {
+        let unpacked = ZlibDecoder::new(packed)
+            .take(wanted)
+            .read_to_end(&mut table);
+        if unpacked.is_err() || table.len() as u64 != wanted {
             let fault = TableFault::BadValue {
                 field: "packed data",
-                value: (font.len() - start) as i64,
+                value: table.len() as i64,
                 expected: "it does not unpack to the length that the directory states",
             };
             return Err(Table::new(self.tag, &[]).error(0, fault));
         }
-        Ok(())
+        Ok(table)
     }
 }
