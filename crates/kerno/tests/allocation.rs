@@ -5,7 +5,7 @@ use std::cell::Cell;
 
 use kerno::{
     Anchor, Atlas, Edges, Face, FrameBuilder, GlyphShape, Mapping, Outline, Pace, Point,
-    Rasterizer, Rect, Reveal, SpriteOptions, Style, TextLayout,
+    Rasterizer, Rect, Reveal, SpriteOptions, Style, Synthesis, TextLayout,
 };
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
@@ -87,7 +87,16 @@ fn a_warm_frame_takes_no_memory() {
 
 #[test]
 fn warm_outlines_and_pictures_take_no_memory() {
-    let face = Face::from_bytes(LATO).expect("a font");
+    let drawn = Face::from_bytes(LATO).expect("a font");
+    let made = drawn.synthesized(Synthesis {
+        slant: 10.0,
+        ..Synthesis::BOLD
+    });
+    outlines_and_pictures(&drawn);
+    outlines_and_pictures(&made.expect("a style"));
+}
+
+fn outlines_and_pictures(face: &Face) {
     let (mut outline, mut rasterizer) = (Outline::new(), Rasterizer::new());
     let mut all = || {
         for character in ' '..='~' {
@@ -98,7 +107,7 @@ fn warm_outlines_and_pictures_take_no_memory() {
                 shift_x: 0.25,
                 edges: Edges::Smooth,
             };
-            rasterizer.glyph(&face, glyph, shape).expect("a picture");
+            rasterizer.glyph(face, glyph, shape).expect("a picture");
         }
     };
     all();

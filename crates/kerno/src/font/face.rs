@@ -485,9 +485,9 @@ impl Face {
     }
 
     /// Writes the outline of a glyph into `outline`, in font units; a TrueType one
-    /// with its xMin on the left side bearing. A glyph without ink leaves it empty. Allocates
-    /// nothing once `outline` has grown to the size of the face's glyphs (but for
-    /// variable and synthetic styles).
+    /// with its xMin on the left side bearing. A glyph without ink leaves it
+    /// empty. Allocates nothing once `outline` has grown to the size of the face's
+    /// glyphs.
     ///
     /// # Errors
     /// [`FontError::NoSuchGlyph`]; [`FontError::Table`] where the glyph's data
@@ -495,11 +495,9 @@ impl Face {
     /// when it contains itself) or has too many parts or points.
     pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
         outline.clear();
-        self.trace(glyph, &mut outline.points, &mut outline.segments)?;
+        self.trace(glyph, &mut outline.working, &mut outline.contours)?;
         if !self.0.synthesis.is_none() {
-            self.0
-                .synthesis
-                .apply(self.0.metrics.units_per_em, &mut outline.segments);
+            self.0.synthesis.apply(self.0.metrics.units_per_em, outline);
         }
         Ok(())
     }

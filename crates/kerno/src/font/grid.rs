@@ -76,7 +76,7 @@ fn find_grid(face: &Face) -> Option<f32> {
 fn take_places(outline: &Outline, places: &mut BTreeSet<u32>) -> Option<()> {
     let (mut start, mut pen) = ((0.0, 0.0), (0.0, 0.0));
     for segment in outline.segments() {
-        let (Segment::Start(to) | Segment::Line(to)) = *segment else {
+        let (Segment::Start(to) | Segment::Line(to)) = segment else {
             return None;
         };
         let to = (to.x, to.y);

@@ -24,6 +24,7 @@ pub use error::{FontError, TableFault};
 pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
+pub(crate) use outline::Step;
 pub use outline::{Outline, OutlinePoint, Segment};
 pub use synthesis::Synthesis;
 pub use table::Tag;

@@ -38,15 +38,58 @@ pub enum Segment {
     Cubic(OutlinePoint, OutlinePoint, OutlinePoint),
 }
 
+/// What kind of segment comes next in an outline.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Step {
+    Start,
+    Line,
+    Quadratic,
+    Cubic,
+}
+
+impl Step {
+    /// How many points it takes.
+    pub(crate) fn points(self) -> usize {
+        match self {
+            Self::Start | Self::Line => 1,
+            Self::Quadratic => 2,
+            Self::Cubic => 3,
+        }
+    }
+}
+
+/// The segments of an outline: their kinds, and apart from them their points, so
+/// that all points can be moved at once.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Contours {
+    pub(crate) steps: Vec<Step>,
+    pub(crate) points: Vec<OutlinePoint>,
+}
+
 /// Closed contours, filled by the non-zero winding rule.
 ///
 /// Also the buffer that [`Face::outline`](super::Face::outline) fills: lend
 /// the same one again and again, and nothing is allocated.
 #[derive(Clone, Debug, Default)]
 pub struct Outline {
-    pub(super) segments: Vec<Segment>,
+    pub(crate) contours: Contours,
     /// Working memory of the `glyf` reader.
-    pub(super) points: GlyphPoints,
+    pub(super) working: GlyphPoints,
+    /// Working memory of synthetic styles.
+    pub(super) directions: Vec<OutlinePoint>,
+}
+
+impl Contours {
+    /// The points of one contour after another, control points too.
+    pub(super) fn each_polygon(&mut self, mut change: impl FnMut(&mut [OutlinePoint])) {
+        let mut rest = &mut self.points[..];
+        for contour in self.steps.chunk_by(|_, next| *next != Step::Start) {
+            let count = contour.iter().map(|step| step.points()).sum();
+            let (polygon, others) = rest.split_at_mut(count);
+            change(polygon);
+            rest = others;
+        }
+    }
 }
 
 impl Outline {
@@ -57,37 +100,45 @@ impl Outline {
 
     /// Takes everything away but the memory.
     pub fn clear(&mut self) {
-        self.segments.clear();
+        self.contours.steps.clear();
+        self.contours.points.clear();
     }
 
     /// The steps, contour after contour.
-    pub fn segments(&self) -> &[Segment] {
-        &self.segments
+    pub fn segments(&self) -> impl Iterator<Item = Segment> + '_ {
+        let mut points = self.contours.points.iter().copied();
+        let mut next = move || points.next().unwrap_or_default();
+        self.contours.steps.iter().map(move |step| match step {
+            Step::Start => Segment::Start(next()),
+            Step::Line => Segment::Line(next()),
+            Step::Quadratic => Segment::Quadratic(next(), next()),
+            Step::Cubic => Segment::Cubic(next(), next(), next()),
+        })
     }
 
     /// Whether there is nothing to fill.
     pub fn is_empty(&self) -> bool {
-        self.segments.is_empty()
+        self.contours.steps.is_empty()
     }
 
     /// Starts a new contour at `x`, `y`.
     pub fn start(&mut self, x: f32, y: f32) {
-        self.segments.push(Segment::Start(OutlinePoint::new(x, y)));
+        self.contours.start(OutlinePoint::new(x, y));
     }
 
     /// A straight line to `x`, `y`.
     pub fn line(&mut self, x: f32, y: f32) {
-        self.segments.push(Segment::Line(OutlinePoint::new(x, y)));
+        self.contours.line(OutlinePoint::new(x, y));
     }
 
     /// A quadratic Bézier curve by way of `control` to `end`.
     pub fn quadratic(&mut self, control: OutlinePoint, end: OutlinePoint) {
-        self.segments.push(Segment::Quadratic(control, end));
+        self.contours.quadratic(control, end);
     }
 
     /// A cubic Bézier curve by way of two control points to `end`.
     pub fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, end: OutlinePoint) {
-        self.segments.push(Segment::Cubic(first, second, end));
+        self.contours.cubic(first, second, end);
     }
 }
 
@@ -99,21 +150,25 @@ pub(super) trait Path {
     fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, to: OutlinePoint);
 }
 
-impl Path for Vec<Segment> {
+impl Path for Contours {
     fn start(&mut self, at: OutlinePoint) {
-        self.push(Segment::Start(at));
+        self.steps.push(Step::Start);
+        self.points.push(at);
     }
 
     fn line(&mut self, to: OutlinePoint) {
-        self.push(Segment::Line(to));
+        self.steps.push(Step::Line);
+        self.points.push(to);
     }
 
     fn quadratic(&mut self, control: OutlinePoint, to: OutlinePoint) {
-        self.push(Segment::Quadratic(control, to));
+        self.steps.push(Step::Quadratic);
+        self.points.extend_from_slice(&[control, to]);
     }
 
     fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, to: OutlinePoint) {
-        self.push(Segment::Cubic(first, second, to));
+        self.steps.push(Step::Cubic);
+        self.points.extend_from_slice(&[first, second, to]);
     }
 }
 
@@ -138,7 +193,7 @@ impl Extent {
     pub(super) fn of(outline: &Outline) -> Self {
         let mut extent = Self::new();
         for segment in outline.segments() {
-            match *segment {
+            match segment {
                 Segment::Start(at) | Segment::Line(at) => extent.line(at),
                 Segment::Quadratic(control, to) => extent.quadratic(control, to),
                 Segment::Cubic(first, second, to) => extent.cubic(first, second, to),

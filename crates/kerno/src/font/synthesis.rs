@@ -1,6 +1,7 @@
 //! Styles that a family lacks, made from the outline of one that it has.
 
-use super::{Face, FontError, OutlinePoint, Segment};
+use super::outline::Contours;
+use super::{Face, FontError, Outline, OutlinePoint};
 
 /// A style made from the outline, where the family has no face of it (CSS
 /// `font-synthesis`). A drawn face is always better.
@@ -65,14 +66,21 @@ impl Synthesis {
     }
 
     /// Changes an outline in place.
-    pub(super) fn apply(&self, units_per_em: u16, segments: &mut [Segment]) {
+    pub(super) fn apply(&self, units_per_em: u16, outline: &mut Outline) {
+        let Outline {
+            contours,
+            directions,
+            ..
+        } = outline;
         let growth = self.growth(units_per_em);
         if growth > 0.0 {
-            embolden(segments, growth);
+            embolden(contours, growth, directions);
         }
         let lean = self.slant.to_radians().tan();
         if lean != 0.0 {
-            each_point(segments, |point| point.x += lean * point.y);
+            for point in &mut contours.points {
+                point.x += lean * point.y;
+            }
         }
     }
 }
@@ -98,88 +106,67 @@ impl Face {
     }
 }
 
-/// Every point of some segments, control points too.
-fn each_point(segments: &mut [Segment], mut change: impl FnMut(&mut OutlinePoint)) {
-    for segment in segments {
-        match segment {
-            Segment::Start(a) | Segment::Line(a) => change(a),
-            Segment::Quadratic(a, b) => {
-                change(a);
-                change(b);
-            }
-            Segment::Cubic(a, b, c) => {
-                change(a);
-                change(b);
-                change(c);
-            }
-        }
-    }
-}
-
 /// Moves every contour outwards by half of `growth`, holes inwards, and all of
 /// it right by as much, so that the left edge stays.
-fn embolden(segments: &mut [Segment], growth: f32) {
+fn embolden(contours: &mut Contours, growth: f32, directions: &mut Vec<OutlinePoint>) {
     // Outer contours turn left in PostScript outlines, right in TrueType ones;
     // what is filled tells which.
-    let side = if filled_area(segments) > 0.0 {
-        1.0
-    } else {
-        -1.0
-    };
-    let reach = growth * 0.5;
-    for contour in segments.chunk_by_mut(|_, next| !matches!(next, Segment::Start(_))) {
-        let mut points = Vec::new();
-        each_point(contour, |point| points.push(*point));
-        let moved = offsets(&points, side * reach);
-        let mut next = points.iter().zip(moved);
-        each_point(contour, |point| {
-            if let Some((old, offset)) = next.next() {
-                *point = OutlinePoint::new(old.x + offset.x + reach, old.y + offset.y);
-            }
-        });
-    }
-}
-
-/// Twice the signed area inside the polygons of all points.
-fn filled_area(segments: &mut [Segment]) -> f32 {
     let mut area = 0.0;
-    for contour in segments.chunk_by_mut(|_, next| !matches!(next, Segment::Start(_))) {
-        let mut points = Vec::new();
-        each_point(contour, |point| points.push(*point));
-        let following = points.iter().cycle().skip(1);
-        area += points
-            .iter()
-            .zip(following)
-            .map(|(a, b)| a.x * b.y - b.x * a.y)
-            .sum::<f32>();
-    }
-    area
+    contours.each_polygon(|points| area += doubled_area(points));
+    let reach = growth * 0.5;
+    let side = if area > 0.0 { reach } else { -reach };
+    contours.each_polygon(|points| {
+        move_sides(points, side, directions);
+        for point in points {
+            point.x += reach;
+        }
+    });
 }
 
-/// How far each corner of a closed polygon moves when all its sides move to their
-/// right by `reach`.
-fn offsets(points: &[OutlinePoint], reach: f32) -> Vec<OutlinePoint> {
+/// Twice the signed area inside a polygon.
+fn doubled_area(points: &[OutlinePoint]) -> f32 {
+    let following = points.iter().cycle().skip(1);
+    points
+        .iter()
+        .zip(following)
+        .map(|(a, b)| a.x * b.y - b.x * a.y)
+        .sum()
+}
+
+/// The direction from one point to another, with length 1; `None` where they are
+/// the same.
+fn direction(from: OutlinePoint, to: OutlinePoint) -> Option<OutlinePoint> {
+    let (dx, dy) = (to.x - from.x, to.y - from.y);
+    let length = dx.hypot(dy);
+    (length > 0.0).then(|| OutlinePoint::new(dx / length, dy / length))
+}
+
+/// Moves all sides of a closed polygon to their right by `reach`, and its corners
+/// to where they meet. `ahead` is working memory: the direction from each corner
+/// to the next one that lies elsewhere.
+fn move_sides(points: &mut [OutlinePoint], reach: f32, ahead: &mut Vec<OutlinePoint>) {
     let count = points.len();
-    // The direction to the first other point, forwards or backwards.
-    let direction = |from: usize, step: usize| {
-        let start = points[from];
-        (1..count)
-            .map(|times| points[(from + step * times) % count])
-            .map(|other| (other.x - start.x, other.y - start.y))
-            .map(|(dx, dy)| (dx, dy, dx.hypot(dy)))
-            .find(|(.., length)| *length > 0.0)
-            .map(|(dx, dy, length)| (dx / length, dy / length))
+    ahead.clear();
+    ahead.resize(count, OutlinePoint::default());
+    // Twice round: the first time finds what lies ahead of the last corners.
+    let mut found = None;
+    for index in (0..count).rev().chain((0..count).rev()) {
+        found = direction(points[index], points[(index + 1) % count]).or(found);
+        ahead[index] = found.unwrap_or_default();
+    }
+    let first = points[0];
+    let Some(last) = points.iter().rposition(|point| *point != first) else {
+        return; // All corners in one place: no sides.
     };
-    let corner = |index: usize| {
-        let (Some(back), Some(ahead)) = (direction(index, count - 1), direction(index, 1)) else {
-            return OutlinePoint::default();
-        };
-        let (before, after) = ((-back.1, back.0), (ahead.1, -ahead.0));
-        let sum = (before.0 + after.0, before.1 + after.1);
+    let (mut before, mut behind) = (points[count - 1], ahead[last]);
+    for (point, ahead) in points.iter_mut().zip(ahead) {
+        let here = *point;
+        behind = direction(before, here).unwrap_or(behind);
+        before = here;
+        let sum = (behind.y + ahead.y, -behind.x - ahead.x);
         // Where both moved sides meet; not farther than twice the reach.
-        let share = 1.0 + before.0 * after.0 + before.1 * after.1;
+        let share = 1.0 + behind.x * ahead.x + behind.y * ahead.y;
         let scale = reach / share.max(0.5);
-        OutlinePoint::new(sum.0 * scale, sum.1 * scale)
-    };
-    (0..count).map(corner).collect()
+        *point = OutlinePoint::new(here.x + sum.0 * scale, here.y + sum.1 * scale);
+    }
 }

@@ -1,20 +1,19 @@
 //! Curves → chords, with the area that each chord leaves out: together close
 //! enough that no pixel shows the difference.
 
-/// A twelfth of the area between a curve and its short chords: what of it lands
-/// in the wrong pixel is far less, so that with the rounding to a byte pixels
-/// are right to about 1/255.
+use super::Pen;
+
+/// A twelfth of the area between a curve and its chords: what of it lands in the
+/// wrong pixel is far less, so that with the rounding to a byte pixels are right
+/// to about 1/255.
 const TOLERANCE: f32 = 0.005;
 
-/// The same for chords of several pixels, which may stray on both sides of a
-/// stroke and at a slant.
-const LONG_TOLERANCE: f32 = 0.003;
+/// How far the quadratics that stand for a cubic curve may stray from it, in
+/// pixels. They do so to both sides alike, so areas stray far less.
+const CUBIC_TOLERANCE: f32 = 0.01;
 
-/// The most chords of up to a pixel for one curve.
-const MOST_SHORT: u32 = 8;
-
-/// The most chords for one curve; reached only far beyond any screen.
-const MOST_CHORDS: u32 = 512;
+/// The most quadratics for one cubic; reached only far beyond any screen.
+const MOST_QUADRATICS: f32 = 64.0;
 
 /// A place in the picture: pixels, y down.
 pub(super) type Place = (f32, f32);
@@ -32,108 +31,119 @@ pub(super) fn larger(a: f32, b: f32) -> f32 {
     if a > b { a } else { b }
 }
 
-/// At least the length of a vector, at most 8 % more, without a square root.
-fn length((x, y): Place) -> f32 {
-    let (x, y) = (x.abs(), y.abs());
-    larger(x, y) + 0.4143 * smaller(x, y)
+/// A line or a quadratic curve, from + b t + a t² for t from 0 to 1, and into how
+/// many chords it falls that are no wider and no higher than a pixel.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Chords {
+    pub(super) from: Place,
+    /// Twice the first difference of the control points.
+    pub(super) b: Place,
+    /// Their second difference.
+    pub(super) a: Place,
+    /// At least 1.
+    pub(super) count: u32,
+    /// 1 / count.
+    pub(super) step: f32,
+    /// The area between the curve and each chord, the same for all: a × b / 6n³.
+    /// Positive where the curve runs left of the chord going down.
+    pub(super) bulge: f32,
 }
 
-/// What an outline is drawn with.
-pub(super) trait Pen {
-    fn move_to(&mut self, to: Place);
-    /// An edge of any length.
-    fn line_to(&mut self, to: Place);
-    /// A chord of a curve, at most a pixel wide and high, and the area between
-    /// the two: positive where the curve runs left of the chord going down.
-    fn chord_to(&mut self, to: Place, bulge: f32);
-}
+impl Chords {
+    #[inline]
+    pub(super) fn line(from: Place, to: Place) -> Self {
+        let b = (to.0 - from.0, to.1 - from.1);
+        let count = longer_side(b) as i32 as u32 + 1;
+        Self {
+            from,
+            b,
+            a: (0.0, 0.0),
+            count,
+            step: 1.0 / count as f32,
+            bulge: 0.0,
+        }
+    }
 
-/// A quadratic Bézier curve as chords.
-///
-/// With first difference b and second difference a, the area between each of n
-/// chords and the curve is a × b / 6n³: the second difference is the same
-/// everywhere.
-#[inline]
-pub(super) fn quadratic(from: Place, control: Place, to: Place, pen: &mut impl Pen) {
-    let b = (2.0 * (control.0 - from.0), 2.0 * (control.1 - from.1));
-    let a = (to.0 - from.0 - b.0, to.1 - from.1 - b.1);
-    let bend = a.0 * b.1 - a.1 * b.0;
-    let short = short_chords(bend, a, b);
-    let count = if short <= MOST_SHORT {
-        short
-    } else {
-        long_chords(a, 0.25)
-    };
-    let step = 1.0 / count as f32;
-    let at = |index: u32| {
-        let t = index as f32 * step;
-        (from.0 + t * (b.0 + t * a.0), from.1 + t * (b.1 + t * a.1))
-    };
-    if short <= MOST_SHORT {
-        let bulge = bend * (step * step * step * (1.0 / 6.0));
-        for index in 1..count {
-            pen.chord_to(at(index), bulge);
+    #[inline]
+    fn quadratic(from: Place, control: Place, to: Place) -> Self {
+        let b = (2.0 * (control.0 - from.0), 2.0 * (control.1 - from.1));
+        let a = (to.0 - from.0 - b.0, to.1 - from.1 - b.1);
+        let bend = a.0 * b.1 - a.1 * b.0;
+        // No chord is wider or higher than the longer half of the control
+        // polygon would make it.
+        let longest = larger(
+            longer_side(b),
+            longer_side((b.0 + 2.0 * a.0, b.1 + 2.0 * a.1)),
+        );
+        let needed = cube_root(bend.abs() * (1.0 / (12.0 * TOLERANCE)));
+        let count = larger(longest, needed) as i32 as u32 + 1;
+        let step = 1.0 / count as f32;
+        Self {
+            from,
+            b,
+            a,
+            count,
+            step,
+            bulge: bend * (step * step * step * (1.0 / 6.0)),
         }
-        pen.chord_to(to, bulge);
-    } else {
-        for index in 1..count {
-            pen.line_to(at(index));
-        }
-        pen.line_to(to);
+    }
+
+    #[inline]
+    pub(super) fn at(&self, t: f32) -> Place {
+        (
+            self.from.0 + t * (self.b.0 + t * self.a.0),
+            self.from.1 + t * (self.b.1 + t * self.a.1),
+        )
     }
 }
 
-/// How many chords it takes that are no wider and no higher than a pixel, so
-/// that the area beside each can be put where it belongs: enough of them to
-/// leave only 2 [`TOLERANCE`] beside each. Up to [`MOST_SHORT`] the number is
-/// right; above, it only says that there are more.
-fn short_chords(bend: f32, a: Place, b: Place) -> u32 {
-    // Sums of comparisons: a branch here would be anyone's guess.
-    let cubes = std::array::from_fn::<_, { MOST_SHORT as usize }, _>(|n| {
-        let n = (n + 1) as f32;
-        12.0 * TOLERANCE * n * n * n
-    });
-    let bend = bend.abs();
-    let needed: u32 = cubes.iter().map(|cube| u32::from(bend > *cube)).sum();
-    // No chord is wider or higher than the longer half of the control polygon
-    // would make it.
-    let side = |v: Place| larger(v.0.abs(), v.1.abs());
-    let longest = larger(side(b), side((b.0 + 2.0 * a.0, b.1 + 2.0 * a.1)));
-    needed.max(longest as i32 as u32) + 1
+#[inline]
+fn longer_side(v: Place) -> f32 {
+    larger(v.0.abs(), v.1.abs())
 }
 
-/// How many chords of any length keep within [`LONG_TOLERANCE`], where n of
-/// them stray by `factor` times `bend` over n².
-fn long_chords(bend: Place, factor: f32) -> u32 {
-    let count = (length(bend) * (factor / LONG_TOLERANCE)).sqrt();
-    (count as i32 as u32 + 1).min(MOST_CHORDS)
+/// The cube root of a number not below 0, within 4 %: a third of the exponent,
+/// and the mantissa taken for its logarithm.
+#[inline]
+fn cube_root(value: f32) -> f32 {
+    f32::from_bits(value.to_bits() / 3 + 0x2a51_37a0)
 }
 
-/// A cubic Bézier curve as chords: its second derivative is at most six times
-/// the larger second difference of its points, so n of them stray by 3/4 of it
-/// over n².
+#[inline]
+pub(super) fn quadratic(from: Place, control: Place, to: Place, pen: &mut impl Pen) {
+    pen.chords_to(&Chords::quadratic(from, control, to), to);
+}
+
+/// A cubic Bézier curve as quadratics: the one with the same ends and the same
+/// middle strays from it by √3/36 of its third difference.
 pub(super) fn cubic(from: Place, first: Place, second: Place, to: Place, pen: &mut impl Pen) {
-    let bend = |a: Place, b: Place, c: Place| (a.0 - 2.0 * b.0 + c.0, a.1 - 2.0 * b.1 + c.1);
-    let (start, end) = (bend(from, first, second), bend(first, second, to));
-    let count = long_chords(
-        if length(start) > length(end) {
-            start
-        } else {
-            end
-        },
-        0.75,
+    let third = |p: [f32; 4]| p[3] - 3.0 * p[2] + 3.0 * p[1] - p[0];
+    let (x, y) = (
+        [from.0, first.0, second.0, to.0],
+        [from.1, first.1, second.1, to.1],
     );
-    let step = 1.0 / count as f32;
+    let stray = longer_side((third(x), third(y))) * (0.0482 * 1.42 / CUBIC_TOLERANCE);
+    let count = smaller(cube_root(stray).ceil(), MOST_QUADRATICS).max(1.0);
+    let step = 1.0 / count;
     let at = |t: f32, p: [f32; 4]| {
         let s = 1.0 - t;
         s * s * s * p[0] + 3.0 * s * t * (s * p[1] + t * p[2]) + t * t * t * p[3]
     };
-    for index in 1..count {
+    let place = |t: f32| (at(t, x), at(t, y));
+    let mut start = from;
+    for index in 0..count as u32 {
         let t = index as f32 * step;
-        pen.line_to((
-            at(t, [from.0, first.0, second.0, to.0]),
-            at(t, [from.1, first.1, second.1, to.1]),
-        ));
+        let end = if index + 1 == count as u32 {
+            to
+        } else {
+            place(t + step)
+        };
+        let middle = place(t + 0.5 * step);
+        let control = (
+            2.0 * middle.0 - 0.5 * (start.0 + end.0),
+            2.0 * middle.1 - 0.5 * (start.1 + end.1),
+        );
+        quadratic(start, control, end, pen);
+        start = end;
     }
-    pen.line_to(to);
 }

@@ -1,10 +1,10 @@
 //! From a face and a glyph number to a picture.
 
-use super::accumulate::Accumulator;
-use super::flatten::{self, Pen, Place, larger, smaller};
-use super::{Coverage, RasterError};
+use super::accumulate::{Accumulator, HardPen, SmoothPen};
+use super::flatten::{self, Place, larger, smaller};
+use super::{Coverage, Pen, RasterError};
 use crate::base::{Edges, Limits};
-use crate::font::{Face, GlyphId, Outline, OutlinePoint, Segment};
+use crate::font::{Face, GlyphId, Outline, OutlinePoint, Step};
 
 /// What decides how the picture of a glyph comes out.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -39,6 +39,8 @@ impl Placement {
 #[derive(Debug, Default)]
 pub struct Rasterizer {
     outline: Outline,
+    /// Its points in the picture.
+    places: Vec<Place>,
     accumulator: Accumulator,
     picture: Coverage,
 }
@@ -107,7 +109,8 @@ impl Rasterizer {
         limits: &Limits,
     ) -> Result<(), RasterError> {
         self.picture.clear();
-        let Some(extent) = Extent::of(outline, placement) else {
+        let points = &outline.contours.points;
+        let Some(extent) = Extent::of(points, placement) else {
             return Ok(());
         };
         let (width, height) = extent.checked_size(limits)?;
@@ -121,14 +124,18 @@ impl Rasterizer {
             y: placement.y - extent.top,
             ..placement
         };
+        self.places.clear();
+        self.places
+            .extend(points.iter().map(|point| local.place(*point)));
+        let (steps, places) = (&outline.contours.steps, &self.places);
         let texels = &mut self.picture.texels;
         match edges {
             Edges::Smooth => {
-                trace(outline, local, &mut SmoothPen(&mut self.accumulator));
+                trace(steps, places, &mut SmoothPen(&mut self.accumulator));
                 self.accumulator.write_smooth(texels);
             }
             Edges::Hard => {
-                trace(outline, local, &mut HardPen(&mut self.accumulator));
+                trace(steps, places, &mut HardPen(&mut self.accumulator));
                 self.accumulator.write_hard(texels);
             }
         }
@@ -136,70 +143,33 @@ impl Rasterizer {
     }
 }
 
-/// Adds areas.
-struct SmoothPen<'a>(&'a mut Accumulator);
-
-impl Pen for SmoothPen<'_> {
-    fn move_to(&mut self, to: Place) {
-        self.0.move_to(to);
-    }
-
-    fn line_to(&mut self, to: Place) {
-        self.0.line_to(to);
-    }
-
-    fn chord_to(&mut self, to: Place, bulge: f32) {
-        self.0.chord_to(to, bulge);
-    }
-}
-
-/// Adds crossings of the middles of rows.
-struct HardPen<'a>(&'a mut Accumulator);
-
-impl Pen for HardPen<'_> {
-    fn move_to(&mut self, to: Place) {
-        self.0.move_to(to);
-    }
-
-    fn line_to(&mut self, to: Place) {
-        self.0.crossing_line_to(to);
-    }
-
-    fn chord_to(&mut self, to: Place, _: f32) {
-        self.0.crossing_line_to(to);
-    }
-}
-
-/// Walks the outline as closed chains of short lines.
-fn trace(outline: &Outline, placement: Placement, pen: &mut impl Pen) {
+/// Walks an outline, its points in place, as closed chains of lines and curves.
+fn trace(steps: &[Step], places: &[Place], pen: &mut impl Pen) {
     let (mut start, mut last) = ((0.0, 0.0), (0.0, 0.0));
-    for segment in outline.segments() {
-        last = match *segment {
-            Segment::Start(point) => {
-                pen.line_to(start);
-                start = placement.place(point);
-                pen.move_to(start);
-                start
+    let mut places = places.iter().copied();
+    for step in steps {
+        let from = last;
+        let mut next = || places.next().unwrap_or_default();
+        last = next();
+        match step {
+            Step::Start => {
+                pen.line(from, start);
+                start = last;
             }
-            Segment::Line(point) => {
-                let to = placement.place(point);
-                pen.line_to(to);
-                to
+            Step::Line => pen.line(from, last),
+            Step::Quadratic => {
+                let control = last;
+                last = next();
+                flatten::quadratic(from, control, last, pen);
             }
-            Segment::Quadratic(control, point) => {
-                let to = placement.place(point);
-                flatten::quadratic(last, placement.place(control), to, pen);
-                to
+            Step::Cubic => {
+                let (first, second) = (last, next());
+                last = next();
+                flatten::cubic(from, first, second, last, pen);
             }
-            Segment::Cubic(first, second, point) => {
-                let to = placement.place(point);
-                let (first, second) = (placement.place(first), placement.place(second));
-                flatten::cubic(last, first, second, to, pen);
-                to
-            }
-        };
+        }
     }
-    pen.line_to(start);
+    pen.line(last, start);
 }
 
 /// The whole pixels around every point of an outline, control points too.
@@ -211,28 +181,18 @@ struct Extent {
 }
 
 impl Extent {
-    fn of(outline: &Outline, placement: Placement) -> Option<Self> {
-        let mut low = (f32::INFINITY, f32::INFINITY);
-        let mut high = (f32::NEG_INFINITY, f32::NEG_INFINITY);
-        let mut take = |point: OutlinePoint| {
-            let (x, y) = placement.place(point);
-            low = (smaller(x, low.0), smaller(y, low.1));
-            high = (larger(x, high.0), larger(y, high.1));
-        };
-        for segment in outline.segments() {
-            match *segment {
-                Segment::Start(a) | Segment::Line(a) => take(a),
-                Segment::Quadratic(a, b) => {
-                    take(a);
-                    take(b);
-                }
-                Segment::Cubic(a, b, c) => {
-                    take(a);
-                    take(b);
-                    take(c);
-                }
-            }
+    fn of(points: &[OutlinePoint], placement: Placement) -> Option<Self> {
+        let mut low = OutlinePoint::new(f32::INFINITY, f32::INFINITY);
+        let mut high = OutlinePoint::new(f32::NEG_INFINITY, f32::NEG_INFINITY);
+        for point in points {
+            low = OutlinePoint::new(smaller(point.x, low.x), smaller(point.y, low.y));
+            high = OutlinePoint::new(larger(point.x, high.x), larger(point.y, high.y));
         }
+        // What is up in the outline is down in the picture.
+        let (low, high) = (
+            placement.place(OutlinePoint::new(low.x, high.y)),
+            placement.place(OutlinePoint::new(high.x, low.y)),
+        );
         let extent = Self {
             left: low.0.floor(),
             top: low.1.floor(),

@@ -120,7 +120,7 @@ fn one(glyph: &[i16]) -> Face {
 fn outline(face: &Face, glyph: u16) -> Result<Vec<Segment>, FontError> {
     let mut outline = Outline::new();
     face.outline(GlyphId(glyph), &mut outline)?;
-    Ok(outline.segments().to_vec())
+    Ok(outline.segments().collect())
 }
 
 fn at(x: f32, y: f32) -> OutlinePoint {

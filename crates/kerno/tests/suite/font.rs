@@ -233,7 +233,7 @@ fn extent(outline: &Outline) -> (OutlinePoint, OutlinePoint) {
     let mut low = OutlinePoint::new(f32::MAX, f32::MAX);
     let mut high = OutlinePoint::new(f32::MIN, f32::MIN);
     for segment in outline.segments() {
-        let points = match *segment {
+        let points = match segment {
             Segment::Start(a) | Segment::Line(a) => vec![a],
             Segment::Quadratic(a, b) => vec![a, b],
             Segment::Cubic(a, b, c) => vec![a, b, c],
@@ -291,7 +291,7 @@ fn curves_run_by_way_of_implied_points() {
         .expect("an outline");
     let at = OutlinePoint::new;
     assert_eq!(
-        outline.segments(),
+        outline.segments().collect::<Vec<_>>(),
         [
             Segment::Start(at(0.0, 40.0)),
             Segment::Quadratic(at(0.0, 0.0), at(50.0, 0.0)),
@@ -310,7 +310,7 @@ fn second_triangle(records: &[i32]) -> Vec<(f32, f32)> {
         .face();
     let mut outline = Outline::new();
     face.outline(GlyphId(1), &mut outline).expect("an outline");
-    let points = outline.segments().iter().map(|segment| match segment {
+    let points = outline.segments().map(|segment| match segment {
         Segment::Start(p) | Segment::Line(p) => (p.x, p.y),
         _ => panic!("a curve in a triangle"),
     });

@@ -16,12 +16,12 @@ fn polygons(outline: &Outline, scale: f64, shift_x: f64) -> Vec<Vec<Corner>> {
     let mut polygons: Vec<Vec<Corner>> = Vec::new();
     for segment in outline.segments() {
         if let Segment::Start(point) = segment {
-            polygons.push(vec![place(*point)]);
+            polygons.push(vec![place(point)]);
             continue;
         }
         let polygon = polygons.last_mut().expect("a started contour");
         let from = polygon[polygon.len() - 1];
-        match *segment {
+        match segment {
             Segment::Line(to) => polygon.push(place(to)),
             Segment::Quadratic(control, to) => {
                 let (c, to) = (place(control), place(to));

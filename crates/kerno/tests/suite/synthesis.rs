@@ -7,11 +7,11 @@ use crate::support::{FontBuilder, glyph, lato, polygon};
 fn corners(face: &kerno::Face) -> Vec<(f32, f32)> {
     let mut outline = Outline::new();
     face.outline(GlyphId(0), &mut outline).expect("an outline");
-    let corner = |segment: &Segment| match segment {
+    let corner = |segment| match segment {
         Segment::Start(p) | Segment::Line(p) => (p.x, p.y),
         _ => panic!("a curve in a polygon"),
     };
-    outline.segments().iter().map(corner).collect()
+    outline.segments().map(corner).collect()
 }
 
 const TENTH: Synthesis = Synthesis {

@@ -60,11 +60,11 @@ fn corners(face: &Face, glyph: u16) -> Vec<(f32, f32)> {
     let mut outline = Outline::new();
     face.outline(GlyphId(glyph), &mut outline)
         .expect("an outline");
-    let corner = |segment: &Segment| match segment {
+    let corner = |segment| match segment {
         Segment::Start(p) | Segment::Line(p) => (p.x, p.y),
         _ => panic!("a curve in a polygon"),
     };
-    outline.segments().iter().map(corner).collect()
+    outline.segments().map(corner).collect()
 }
 
 /// Four points and four phantoms: the right side moves by 40 to the right, the

@@ -1,7 +1,7 @@
 //! `glyf`: TrueType outlines, simple and composite.
 
 use super::GlyphLocations;
-use super::gvar::{DeltaBuffer, GlyphVariations};
+use super::gvar::{DeltaBuffer, GlyphVariations, Shape};
 use crate::base::Limits;
 use crate::font::outline::Path;
 use crate::font::table::Table;
@@ -13,9 +13,9 @@ mod point_flag {
     pub(super) const X_SHORT: u8 = 0x02;
     pub(super) const Y_SHORT: u8 = 0x04;
     pub(super) const REPEAT: u8 = 0x08;
-    /// Short: the sign is plus. Long: the same as the point before.
-    pub(super) const X_SAME_OR_POSITIVE: u8 = 0x10;
-    pub(super) const Y_SAME_OR_POSITIVE: u8 = 0x20;
+    /// How many bits above the short one lies what else there is to know. Short:
+    /// the sign is plus. Long: the same as the point before.
+    pub(super) const SAME_OR_POSITIVE: u32 = 3;
 }
 
 /// Flags of a component of a composite glyph. `ROUND_XY_TO_GRID` (0x0004) and
@@ -56,6 +56,8 @@ pub(in crate::font) struct GlyphPoints {
     /// Places of points before they vary, and how far they move.
     places: Vec<OutlinePoint>,
     deltas: DeltaBuffer,
+    /// How far the components of every composite at hand move, innermost last.
+    moves: Vec<OutlinePoint>,
 }
 
 /// How far the ends of the advance move in a variable font: its first two
@@ -100,6 +102,7 @@ impl GlyphLocations {
     ) -> Result<Option<(i16, PhantomDeltas)>, FontError> {
         into.points.clear();
         into.ends.clear();
+        into.moves.clear();
         into.parts = 0;
         let Some(data) = self.glyph(bytes, glyph)? else {
             return Ok(None);
@@ -127,7 +130,7 @@ impl GlyphLocations {
         if let Some((_, deltas)) = self.load(bytes, glyph, limits, Some(variations), &mut points)? {
             return Ok(deltas);
         }
-        points.vary(bytes, variations, glyph, &[])
+        points.vary(bytes, variations, glyph, 0)
     }
 }
 
@@ -146,18 +149,24 @@ impl GlyphPoints {
         }
     }
 
-    /// Finds how far the points in `places` move, and the four phantom points
-    /// behind them, whose own places make no difference.
+    /// Finds how far the points in `places` move, which make up the last so many
+    /// contours, and the four phantom points behind them, whose own places make
+    /// no difference.
     fn vary(
         &mut self,
         bytes: &[u8],
         variations: &GlyphVariations,
         glyph: GlyphId,
-        ends: &[usize],
+        contours: usize,
     ) -> Result<PhantomDeltas, FontError> {
         let count = self.places.len();
         self.places.resize(count + 4, OutlinePoint::default());
-        variations.deltas(bytes, glyph, &self.places, ends, &mut self.deltas)?;
+        let shape = Shape {
+            points: &self.places,
+            ends: &self.ends[self.ends.len() - contours..],
+            first: self.points.len().saturating_sub(count),
+        };
+        variations.deltas(bytes, glyph, shape, &mut self.deltas)?;
         let (origin, end) = (self.deltas.total[count].x, self.deltas.total[count + 1].x);
         Ok(PhantomDeltas {
             origin,
@@ -198,9 +207,7 @@ impl GlyphPoints {
         self.places.clear();
         self.places
             .extend(self.points[first..].iter().map(|point| point.at));
-        let ends = &self.ends[self.ends.len() - contours..];
-        let ends: Vec<usize> = ends.iter().map(|end| end - first).collect();
-        let phantoms = self.vary(source.bytes, variations, glyph, &ends)?;
+        let phantoms = self.vary(source.bytes, variations, glyph, contours)?;
         for (point, delta) in self.points[first..].iter_mut().zip(&self.deltas.total) {
             point.at.x += delta.x;
             point.at.y += delta.y;
@@ -210,34 +217,16 @@ impl GlyphPoints {
 
     /// The three arrays of a simple glyph: flags, x, y.
     fn read_points(&mut self, data: &[u8], first: usize, count: usize) -> Option<()> {
-        let at = self.read_flags(data, count)?;
+        let blank = GlyphPoint {
+            at: OutlinePoint::default(),
+            flags: 0,
+        };
+        self.points.resize(first + count, blank);
         let points = &mut self.points[first..];
-        let at = read_axis(points, data, at, X_AXIS, |at| &mut at.x)?;
-        read_axis(points, data, at, Y_AXIS, |at| &mut at.y)?;
+        let at = read_flags(points, data)?;
+        let at = read_axis::<X_AXIS>(points, data, at, |at| &mut at.x)?;
+        read_axis::<Y_AXIS>(points, data, at, |at| &mut at.y)?;
         Some(())
-    }
-
-    /// Reads `count` point flags; returns where they end.
-    fn read_flags(&mut self, data: &[u8], count: usize) -> Option<usize> {
-        let mut at = 0;
-        let mut left = count;
-        while left > 0 {
-            let flags = *data.get(at)?;
-            let mut run = 1;
-            if flags & point_flag::REPEAT != 0 {
-                at += 1;
-                run += usize::from(*data.get(at)?);
-            }
-            at += 1;
-            let run = run.min(left);
-            left -= run;
-            let point = GlyphPoint {
-                at: OutlinePoint::default(),
-                flags,
-            };
-            self.points.extend(std::iter::repeat_n(point, run));
-        }
-        Some(at)
     }
 
     /// OpenType `glyf`, “Composite Glyph Description”.
@@ -252,8 +241,9 @@ impl GlyphPoints {
             let limit = source.limits.composite_depth as usize;
             return Err(source.over("levels of components (or contains itself)", limit));
         }
-        let (moves, phantoms) = self.component_deltas(source, glyph, data)?;
-        let mut moves = moves.into_iter();
+        let parent_moves = self.moves.len();
+        let mut moves = parent_moves;
+        let phantoms = self.component_deltas(source, glyph, data)?;
         let parent = self.points.len();
         let mut at = 10;
         loop {
@@ -270,24 +260,26 @@ impl GlyphPoints {
             if let Some(child) = source.locations.glyph(source.bytes, part.glyph)? {
                 self.append(source, part.glyph, &child, depth + 1)?;
             }
-            let moved = moves.next().unwrap_or_default();
+            let moved = self.moves.get(moves).copied().unwrap_or_default();
+            moves += 1;
             self.place(data, &part, parent, first, moved)?;
             if part.flags & part_flag::MORE_PARTS == 0 {
+                self.moves.truncate(parent_moves);
                 return Ok(phantoms);
             }
         }
     }
 
-    /// How far the offset of each component moves: to `gvar` the components are
-    /// the points of a composite.
+    /// Finds how far the offset of each component moves: to `gvar` the components
+    /// are the points of a composite.
     fn component_deltas(
         &mut self,
         source: &Source<'_>,
         glyph: GlyphId,
         data: &Table<'_>,
-    ) -> Result<(Vec<OutlinePoint>, PhantomDeltas), FontError> {
+    ) -> Result<PhantomDeltas, FontError> {
         let Some(variations) = source.variations else {
-            return Ok(Default::default());
+            return Ok(PhantomDeltas::default());
         };
         self.places.clear();
         let mut at = 10;
@@ -295,8 +287,10 @@ impl GlyphPoints {
             self.places.push(OutlinePoint::default());
         }
         self.places.push(OutlinePoint::default());
-        let phantoms = self.vary(source.bytes, variations, glyph, &[])?;
-        Ok((self.deltas.total.clone(), phantoms))
+        let phantoms = self.vary(source.bytes, variations, glyph, 0)?;
+        let parts = self.deltas.total.len() - 4;
+        self.moves.extend(&self.deltas.total[..parts]);
+        Ok(phantoms)
     }
 
     /// Moves the points of one component, from `first` on, to their place in
@@ -360,35 +354,58 @@ fn numbered(
         })
 }
 
-/// The flags that tell how one coordinate is stored: in a byte; and with which
-/// sign, or not at all.
-type AxisFlags = (u8, u8);
-const X_AXIS: AxisFlags = (point_flag::X_SHORT, point_flag::X_SAME_OR_POSITIVE);
-const Y_AXIS: AxisFlags = (point_flag::Y_SHORT, point_flag::Y_SAME_OR_POSITIVE);
+/// Reads the flags of all points; returns where they end.
+fn read_flags(points: &mut [GlyphPoint], data: &[u8]) -> Option<usize> {
+    let mut at = 0;
+    let mut points = points.iter_mut();
+    while let Some(point) = points.next() {
+        let flags = *data.get(at)?;
+        at += 1;
+        point.flags = flags;
+        if flags & point_flag::REPEAT != 0 {
+            let run = usize::from(*data.get(at)?);
+            at += 1;
+            for point in points.by_ref().take(run) {
+                point.flags = flags;
+            }
+        }
+    }
+    Some(at)
+}
+
+/// The bits of the flags that tell how one coordinate is stored: in a byte; and
+/// with which sign, or not at all.
+const X_AXIS: u32 = point_flag::X_SHORT.trailing_zeros();
+const Y_AXIS: u32 = point_flag::Y_SHORT.trailing_zeros();
 
 /// Reads one coordinate of every point, each relative to the one before;
-/// returns where they end.
-fn read_axis(
+/// returns where they end. Which of the four ways comes next is anyone's guess,
+/// so all are worked out and one is taken, without a branch.
+fn read_axis<const SHORT: u32>(
     points: &mut [GlyphPoint],
     data: &[u8],
     mut at: usize,
-    (short, same): AxisFlags,
     axis: impl Fn(&mut OutlinePoint) -> &mut f32,
 ) -> Option<usize> {
     let mut value = 0_i32;
     for point in points {
-        if point.flags & short != 0 {
-            let step = i32::from(*data.get(at)?);
-            at += 1;
-            value += if point.flags & same != 0 { step } else { -step };
-        } else if point.flags & same == 0 {
-            let step = data.get(at..)?.first_chunk::<2>()?;
-            at += 2;
-            value += i32::from(i16::from_be_bytes(*step));
-        }
+        let flags = u32::from(point.flags);
+        let is_short = flags >> SHORT & 1;
+        let is_same = flags >> (SHORT + point_flag::SAME_OR_POSITIVE) & 1;
+        let pair = match data.get(at..).and_then(<[u8]>::first_chunk::<2>) {
+            Some(pair) => *pair,
+            None => [data.get(at).copied().unwrap_or(0), 0],
+        };
+        let negative = is_same as i32 - 1;
+        let word = i32::from(i16::from_be_bytes(pair)) & negative;
+        let step = (i32::from(pair[0]) ^ negative) - negative;
+        value += word ^ ((word ^ step) & -(is_short as i32));
+        // Two bytes for a word, none for the same, one for a byte.
+        at += (0b01_01_00_10 >> (2 * (2 * is_short + is_same)) & 0b11) as usize;
         *axis(&mut point.at) = value as f32;
     }
-    Some(at)
+    // Past the end only zeros were read.
+    (at <= data.len()).then_some(at)
 }
 
 fn trace_contour(points: &[GlyphPoint], shift: f32, out: &mut impl Path) {

@@ -39,9 +39,12 @@ pub(in crate::font) struct DeltaBuffer {
 /// The outline that varies: its points with the phantom points behind them, and
 /// where its contours end.
 #[derive(Clone, Copy)]
-struct Shape<'a> {
-    points: &'a [OutlinePoint],
-    ends: &'a [usize],
+pub(super) struct Shape<'a> {
+    pub(super) points: &'a [OutlinePoint],
+    /// One past the last point of each contour; a composite has none.
+    pub(super) ends: &'a [usize],
+    /// What number the first point has in `ends`.
+    pub(super) first: usize,
 }
 
 /// One tuple: where its serialized data starts, and how much it counts.
@@ -74,17 +77,16 @@ impl GlyphVariations {
         }))
     }
 
-    /// Adds up how far each of `points` moves, into `buffer.total`. `ends` are
-    /// the ends of contours, along which points that a tuple does not name are
-    /// interpolated; a composite has none.
+    /// Adds up how far each point moves, into `buffer.total`. Points that a tuple
+    /// does not name are interpolated along their contour.
     pub(super) fn deltas(
         &self,
         bytes: &[u8],
         glyph: GlyphId,
-        points: &[OutlinePoint],
-        ends: &[usize],
+        shape: Shape<'_>,
         buffer: &mut DeltaBuffer,
     ) -> Result<(), FontError> {
+        let points = shape.points;
         buffer.total.clear();
         buffer.total.resize(points.len(), OutlinePoint::default());
         let gvar = Table::new(TAG, &bytes[self.range.clone()]);
@@ -111,7 +113,7 @@ impl GlyphVariations {
                     shares_all: names_all,
                     scale,
                 };
-                add_tuple(&data, tuple, Shape { points, ends }, buffer)?;
+                add_tuple(&data, tuple, shape, buffer)?;
             }
             body += size;
         }
@@ -165,7 +167,7 @@ fn add_tuple(
     shape: Shape<'_>,
     buffer: &mut DeltaBuffer,
 ) -> Result<(), FontError> {
-    let Shape { points, ends } = shape;
+    let points = shape.points;
     let DeltaBuffer {
         total,
         tuple: moves,
@@ -198,7 +200,7 @@ fn add_tuple(
         }
     }
     let mut start = 0;
-    for &end in ends {
+    for end in shape.ends.iter().map(|end| end - shape.first) {
         interpolate(&points[start..end], &mut moves[start..end]);
         start = end;
     }
