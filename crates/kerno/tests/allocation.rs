@@ -9,10 +9,12 @@ use kerno::{
 };
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+static MISAKI: &[u8] = include_bytes!("../../../demo/ferry/fonts/misaki_gothic.ttf");
 static PANEL: &[u8] = include_bytes!("../../../demo/ferry/sprites/panel.png");
 
 thread_local! {
     static COUNT: Cell<usize> = const { Cell::new(0) };
+    static BYTES: Cell<usize> = const { Cell::new(0) };
 }
 
 struct Counting;
@@ -21,6 +23,7 @@ struct Counting;
 unsafe impl GlobalAlloc for Counting {
     unsafe fn alloc(&self, layout: Layout) -> *mut u8 {
         COUNT.with(|count| count.set(count.get() + 1));
+        BYTES.with(|bytes| bytes.set(bytes.get() + layout.size()));
         // SAFETY: the caller keeps to the contract of `alloc`.
         unsafe { System.alloc(layout) }
     }
@@ -94,6 +97,20 @@ fn warm_outlines_and_pictures_take_no_memory() {
     });
     outlines_and_pictures(&drawn);
     outlines_and_pictures(&made.expect("a style"));
+}
+
+/// Opening a face takes memory for what the directory says, whatever the size of
+/// the file.
+#[test]
+fn an_open_face_is_small() {
+    for font in [LATO, MISAKI] {
+        let before = BYTES.with(Cell::get);
+        let bytes = kerno::FontBytes::from(font);
+        let face = Face::from_bytes(bytes).expect("a font");
+        let taken = BYTES.with(Cell::get) - before;
+        drop(face);
+        assert!((1..8192).contains(&taken), "{taken} bytes");
+    }
 }
 
 fn outlines_and_pictures(face: &Face) {

@@ -10,8 +10,8 @@ use super::outline::{Extent, Path};
 use super::tables::{
     AxisRecord, CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphPoints,
     GlyphVariations, InstanceRecord, ItemVariations, KernPairs, NameId, PairLookups, TableRecord,
-    face_count, face_offset, normalize, read_axes, read_head, read_instances, read_metrics,
-    read_name, unpack_woff,
+    face_count, face_offset, normalize, read_axes, read_glyph_name, read_head, read_instances,
+    read_metrics, read_name, unpack_woff,
 };
 use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Synthesis, Tag};
 use crate::base::Limits;
@@ -102,7 +102,7 @@ pub struct NamedInstance {
 /// Where the outlines are.
 enum Outlines {
     TrueType(GlyphLocations),
-    PostScript(CffOutlines),
+    PostScript(Box<CffOutlines>),
 }
 
 /// Something in a font that Kerno does not read or had to overlook, for
@@ -160,15 +160,12 @@ impl Face {
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         let head = read_head(&directory, &bytes)?;
         let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
-        if directory.range(&bytes, b"CFF2").is_some() {
-            let what = "an OpenType font with CFF version 2 outlines is not read yet";
-            return Err(FontError::UnsupportedFormat(what));
-        }
-        let outlines = if directory.range(&bytes, b"CFF ").is_some() {
-            Outlines::PostScript(CffOutlines::read(&directory, &bytes)?)
-        } else {
-            let (wide, count) = (head.wide_locations, glyph_metrics.count());
-            Outlines::TrueType(GlyphLocations::read(&directory, &bytes, wide, count)?)
+        let outlines = match CffOutlines::read(&directory, &bytes, &places)? {
+            Some(cff) => Outlines::PostScript(Box::new(cff)),
+            None => {
+                let (wide, count) = (head.wide_locations, glyph_metrics.count());
+                Outlines::TrueType(GlyphLocations::read(&directory, &bytes, wide, count)?)
+            }
         };
         let mut notes = directory.unread_tables(&bytes);
         let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
@@ -179,9 +176,13 @@ impl Face {
             if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", &places) {
                 vary_metrics(&mut metrics, &mvar, &bytes)?;
             }
+            let advances = ItemVariations::read(&directory, &bytes, b"HVAR", &places);
+            if let Some(advances) = &advances {
+                advances.check_advances(&bytes)?;
+            }
             variation = Some(Variation {
                 glyphs: GlyphVariations::read(&directory, &bytes, &places)?,
-                advances: ItemVariations::read(&directory, &bytes, b"HVAR", &places),
+                advances,
             });
         }
         Ok(Self(Arc::new(FaceData {
@@ -242,8 +243,7 @@ impl Face {
         })
     }
 
-    /// The axes of a variable font; none in any other. Only TrueType outlines
-    /// (`gvar`) vary so far.
+    /// The axes of a variable font; none in any other.
     ///
     /// # Errors
     /// [`FontError::Table`] where `fvar` is damaged.
@@ -351,6 +351,20 @@ impl Face {
         self.0.char_map.as_ref()?.glyph(&self.0.bytes, character)
     }
 
+    /// The name of a glyph in the font (`post`, or the charset of `CFF `), such as
+    /// `eacute`; `None` where it has none.
+    pub fn glyph_name(&self, glyph: GlyphId) -> Option<String> {
+        let data = &*self.0;
+        if glyph.0 >= self.glyph_count() {
+            return None;
+        }
+        let own = match &data.outlines {
+            Outlines::PostScript(cff) => cff.glyph_name(&data.bytes, glyph),
+            Outlines::TrueType(_) => None,
+        };
+        own.or_else(|| read_glyph_name(&data.directory, &data.bytes, glyph))
+    }
+
     /// Every character of the face with its glyph, in code point order.
     pub fn characters(&self) -> impl Iterator<Item = (char, GlyphId)> + '_ {
         self.0
@@ -392,7 +406,7 @@ impl Face {
     /// From the pen to the left edge of the glyph's ink, in font units (`hmtx`;
     /// for an instance of a variable font or a synthetic style from the outline).
     pub fn left_side_bearing(&self, glyph: GlyphId) -> i16 {
-        if (self.varied_glyphs().is_some() || !self.0.synthesis.is_none())
+        if (self.0.variation.is_some() || !self.0.synthesis.is_none())
             && let Ok(Some(bounds)) = self.bounds(glyph)
         {
             return bounds.x_min;

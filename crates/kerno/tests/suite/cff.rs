@@ -447,3 +447,21 @@ fn a_table_damaged_anywhere_is_survived() {
         }
     }
 }
+
+#[test]
+fn glyphs_are_named_by_the_charset() {
+    let names = |charset: &[u8]| {
+        let glyphs = vec![code(&[ENDCHAR]); 4];
+        let charset = charset.to_vec();
+        let face = face(&Parts {
+            glyphs,
+            charset,
+            ..Parts::default()
+        });
+        [1, 2, 3].map(|glyph| face.glyph_name(GlyphId(glyph)).expect("a name"))
+    };
+    // Note 5176, appendix A: strings 1, 2, 3; 34 is A, 390 Semibold.
+    assert_eq!(names(&[]), ["space", "exclam", "quotedbl"]);
+    assert_eq!(names(&[0, 0, 34, 1, 134, 0, 36]), ["A", "Semibold", "C"]);
+    assert_eq!(names(&[1, 0, 34, 1, 0, 66, 0]), ["A", "B", "a"]);
+}

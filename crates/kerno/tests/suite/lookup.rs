@@ -179,6 +179,31 @@ fn kern_by_classes_is_read() {
 }
 
 #[test]
+fn kern_of_version_1_is_read() {
+    // TrueType Reference Manual, `kern`: a long version and count; then for each
+    // subtable a long length, coverage and format, and the number of a tuple.
+    let header = |length: i32, format: i32| vec![1, 0, 0, 1, 0, length, format, 0];
+    let kerning = |table: Vec<i32>| {
+        let face = font().table(b"kern", words(&table)).face();
+        [(3, 4), (3, 5), (4, 3)].map(|(l, r)| face.kerning(GlyphId(l), GlyphId(r)))
+    };
+    let pairs = [header(28, 0), vec![2, 0, 0, 0, 3, 4, -70, 3, 5, 20]].concat();
+    assert_eq!(kerning(pairs), [-70, 20, 0]);
+    // Format 2, offsets from the subtable's start: left class of glyph 3 at the
+    // second row, right class of 4 in the second column.
+    let classes = vec![4, 24, 30, 16, 0, 0, 0, -40, 3, 1, 20, 4, 1, 2];
+    assert_eq!(kerning([header(36, 2), classes].concat()), [-40, 0, 0]);
+    // Format 3: ten glyphs, two values, two by two classes.
+    let mut small = words(&[header(0, 3), vec![10, 0x0202, 0x0200, 0, -30]].concat());
+    small.extend([0, 0, 0, 1, 0, 0, 0, 0, 0, 0]); // left: glyph 3
+    small.extend([0, 0, 0, 0, 1, 0, 0, 0, 0, 0]); // right: glyph 4
+    small.extend([0, 0, 0, 1]); // value 1 for the second of each
+    let face = font().table(b"kern", small).face();
+    let kerning = [(3, 4), (3, 5), (4, 4)].map(|(l, r)| face.kerning(GlyphId(l), GlyphId(r)));
+    assert_eq!(kerning, [-30, 0, 0]);
+}
+
+#[test]
 fn vertical_metrics_are_read() {
     let mut vhea = vec![0; 36];
     vhea[35] = 2;

@@ -12,6 +12,7 @@ mod hostile;
 mod image;
 mod installed;
 mod lookup;
+mod names;
 mod raster;
 mod screen;
 mod support;

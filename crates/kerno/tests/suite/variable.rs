@@ -226,3 +226,94 @@ fn damaged_variations_are_survived() {
         }
     }
 }
+
+/// A number of a DICT or charstring in three bytes.
+fn short(value: i32) -> Vec<u8> {
+    [vec![28], words(&[value])].concat()
+}
+
+/// An INDEX of one object, as version 2 has it: a long count.
+fn one(object: &[u8]) -> Vec<u8> {
+    let end = object.len() as u8 + 1;
+    [&[0, 0, 0, 1, 1, 1, end], object].concat()
+}
+
+/// A `CFF2` table of one glyph (OpenType `CFF2`), whose only region peaks at the
+/// end of the only axis.
+fn cff2(charstring: &[u8]) -> Vec<u8> {
+    let glyphs = one(charstring);
+    // Top DICT of 13 bytes, an empty INDEX of global subroutines, the glyphs.
+    let fonts_at = 5 + 13 + 4 + glyphs.len() as i32;
+    let fonts = one(&[short(0), short(0), vec![18]].concat()); // Private: empty
+    let store_at = fonts_at + fonts.len() as i32;
+    let top = [
+        [short(22), vec![17]].concat(),           // CharStrings
+        [short(fonts_at), vec![12, 36]].concat(), // FDArray
+        [short(store_at), vec![24]].concat(),     // vstore
+    ]
+    .concat();
+    // Item variation store: one region, one set of data that uses it.
+    let regions = words(&[1, 1, 0, 0x4000, 0x4000]);
+    let store = words(&[1, 0, 12, 1, 0, 22]);
+    let data = words(&[0, 0, 1, 0]);
+    let store = [words(&[30]), store, regions, data].concat();
+    [vec![2, 0, 5, 0, 13], top, vec![0; 4], glyphs, fonts, store].concat()
+}
+
+fn cff2_font(charstring: &[u8]) -> FontBuilder {
+    FontBuilder::new(&[vec![]])
+        .without(b"glyf")
+        .without(b"loca")
+        .table(b"fvar", fvar())
+        .table(b"CFF2", cff2(charstring))
+}
+
+#[test]
+fn postscript_outlines_blend() {
+    const BLEND: u8 = 16;
+    // Two numbers, 10 and 5, which grow by 40 and -10; rmoveto; lines up and right.
+    let numbers: Vec<u8> = [10, 5, 40, -10, 2].into_iter().flat_map(short).collect();
+    let path = [short(100), short(50), vec![7]].concat(); // vlineto
+    let font = cff2_font(&[numbers, vec![BLEND, 21], path].concat());
+    let face = font.face();
+    assert_eq!(
+        corners(&face, 0),
+        [(10.0, 5.0), (10.0, 105.0), (60.0, 105.0)]
+    );
+    // Half-way from 400 to 900.
+    let half = [(30.0, 0.0), (30.0, 100.0), (80.0, 100.0)];
+    assert_eq!(corners(&at(&face, 650.0), 0), half);
+    assert_eq!(corners(&at(&face, 900.0), 0)[0], (50.0, -5.0));
+    // Nothing varies below the default: the region has no share there.
+    assert_eq!(corners(&at(&face, 100.0), 0)[0], (10.0, 5.0));
+}
+
+#[test]
+fn a_blend_without_its_numbers_is_refused() {
+    let refused = |charstring: Vec<u8>| {
+        let face = at(&cff2_font(&charstring).face(), 900.0);
+        let error = face.outline(GlyphId(0), &mut Outline::new());
+        error.expect_err("a wrong charstring").to_string()
+    };
+    let message = refused([short(7), vec![16]].concat());
+    assert!(
+        message.contains("'CFF2'") && message.contains("more numbers"),
+        "{message}"
+    );
+    let message = refused([short(1), vec![15], short(1), short(2), short(1), vec![16]].concat());
+    assert!(
+        message.contains("vsindex") && message.contains("fewer data"),
+        "{message}"
+    );
+}
+
+#[test]
+fn damaged_advances_are_refused_with_the_instance() {
+    // A store that says its data lie past the end.
+    let hvar = words(&[1, 0, 0, 20, 0, 0, 0, 0, 0, 0, 1, 0, 12, 1, 0, 900]);
+    let face = font(&[square()], &[all_points(&[])])
+        .table(b"HVAR", hvar)
+        .face();
+    let error = face.instance(&[(WEIGHT, 900.0)]).expect_err("damage");
+    assert!(error.to_string().contains("'HVAR'"), "{error}");
+}

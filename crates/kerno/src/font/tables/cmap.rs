@@ -4,8 +4,9 @@ use std::borrow::Cow;
 use std::ops::Range;
 use std::sync::OnceLock;
 
+use encoding_rs::MACINTOSH;
+
 use super::Directory;
-use super::name::MAC_ROMAN;
 use crate::font::table::{Table, long, word};
 use crate::font::{FaceNote, FontError, GlyphId, Tag};
 
@@ -20,9 +21,17 @@ pub(in crate::font) struct CharMap {
     encoding: Encoding,
     /// The variation sequences (format 14), likewise.
     variations: Option<Range<usize>>,
-    /// The glyphs of ASCII, of which most text is made, once one was asked for.
-    ascii: OnceLock<[u16; 128]>,
+    /// What was asked for before, with all its neighbours.
+    pages: OnceLock<Box<[GlyphPage]>>,
 }
+
+/// The glyphs of 256 codes in a row, once one of them was asked for; 0 where there
+/// is none.
+type GlyphPage = OnceLock<Box<[u16; 256]>>;
+
+/// The codes that are looked up in pages: all planes that have characters for
+/// text. The others (tags, private use) are searched anew each time.
+const PAGED: usize = 0x3_0000;
 
 /// How codes become glyphs; each with how many runs of codes there are.
 #[derive(Clone, Copy)]
@@ -107,25 +116,39 @@ impl CharMap {
             range: range.start + offset..range.end,
             encoding,
             variations,
-            ascii: OnceLock::new(),
+            pages: OnceLock::new(),
         }))
     }
 
     pub(in crate::font) fn glyph(&self, bytes: &[u8], character: char) -> Option<GlyphId> {
-        let code = u32::from(character);
-        let Some(known) = self.ascii(bytes).get(code as usize) else {
+        let code = u32::from(character) as usize;
+        let pages = self.pages.get_or_init(|| {
+            let pages = std::iter::repeat_with(OnceLock::new);
+            pages.take(PAGED / 256).collect()
+        });
+        let Some(page) = pages.get(code / 256) else {
             return self.find(bytes, character);
         };
-        (*known != 0).then_some(GlyphId(*known))
+        let glyph = page.get_or_init(|| self.page(bytes, code & !0xff))[code % 256];
+        (glyph != 0).then_some(GlyphId(glyph))
     }
 
-    fn ascii(&self, bytes: &[u8]) -> &[u16; 128] {
-        self.ascii.get_or_init(|| {
-            std::array::from_fn(|code| {
-                let character = char::from(code as u8);
-                self.find(bytes, character).map_or(0, |glyph| glyph.0)
-            })
-        })
+    /// The glyphs of 256 codes from `first` on.
+    fn page(&self, bytes: &[u8], first: usize) -> Box<[u16; 256]> {
+        let map = &bytes[self.range.clone()];
+        let mut run = self.format.first_run_from(map, first as u32).unwrap_or(0);
+        let mut glyph = |code: u32| {
+            if self.encoding != Encoding::Unicode {
+                return self.find(bytes, char::from_u32(code)?);
+            }
+            // Runs are in order: the next code is in this one or the next.
+            while run < self.format.run_count() && self.format.run_end(map, run)? < code {
+                run += 1;
+            }
+            self.format.glyph_in(map, run, code)
+        };
+        let glyph = |step| glyph((first + step) as u32).map_or(0, |glyph| glyph.0);
+        Box::new(std::array::from_fn(glyph))
     }
 
     fn find(&self, bytes: &[u8], character: char) -> Option<GlyphId> {
@@ -153,7 +176,9 @@ impl CharMap {
         let low = (0..=0xff).map(char::from);
         let rest: Vec<char> = match self.encoding {
             Encoding::MacRoman => {
-                let mut rest: Vec<char> = MAC_ROMAN.chars().filter(|c| *c > '\u{ff}').collect();
+                let upper: Vec<u8> = (0x80..=0xff).collect();
+                let upper = MACINTOSH.decode_without_bom_handling(&upper).0;
+                let mut rest: Vec<char> = upper.chars().filter(|c| *c > '\u{ff}').collect();
                 rest.sort_unstable();
                 rest
             }
@@ -224,11 +249,12 @@ fn search(count: usize, order: impl Fn(usize) -> Option<std::cmp::Ordering>) -> 
 
 /// The Mac OS Roman code of a character.
 fn mac_code(character: char) -> Option<u32> {
-    if character.is_ascii() {
-        return Some(character.into());
+    let mut utf8 = [0; 4];
+    let (codes, _, is_unmappable) = MACINTOSH.encode(character.encode_utf8(&mut utf8));
+    match *codes {
+        [code] if !is_unmappable => Some(code.into()),
+        _ => None,
     }
-    let place = MAC_ROMAN.chars().position(|other| other == character)?;
-    Some(0x80 + place as u32)
 }
 
 impl Format {

@@ -30,6 +30,16 @@ impl ItemVariations {
         })
     }
 
+    /// Checks that all of `HVAR` is there, so that no advance can fail later.
+    pub(in crate::font) fn check_advances(&self, bytes: &[u8]) -> Result<(), FontError> {
+        let hvar = self.table(bytes);
+        check_store(&hvar.from(hvar.u32(4)? as usize)?)?;
+        match hvar.u32(8)? {
+            0 => Ok(()),
+            map => mapped(&hvar.from(map as usize)?, GlyphId(u16::MAX)).map(drop),
+        }
+    }
+
     fn table<'a>(&self, bytes: &'a [u8]) -> Table<'a> {
         Table::new(self.tag, &bytes[self.range.clone()])
     }
@@ -91,21 +101,85 @@ impl ItemVariations {
                 }
             };
             let region = usize::from(data.u16(6 + column * 2)?);
-            total += delta * self.region_scale(&regions, region)?;
+            total += delta * region_scale(&regions, region, &self.places)?;
         }
         Ok(total)
     }
+}
 
-    fn region_scale(&self, regions: &Table<'_>, region: usize) -> Result<f32, FontError> {
-        let axes = usize::from(regions.u16(0)?);
-        let mut scale = 1.0;
-        for (axis, place) in self.places.iter().enumerate().take(axes) {
-            let at = 4 + (region * axes + axis) * 6;
-            let [start, peak, end] = [at, at + 2, at + 4].map(|at| f2dot14(regions, at));
-            scale *= axis_scale(*place, start?, peak?, end?);
+/// Where a table keeps its item variation store, for one setting of the axes: what
+/// charstrings need, which bring their deltas themselves.
+pub(in crate::font) struct VariationRegions {
+    /// Where the store starts in the table.
+    pub(super) store: usize,
+    /// Each axis from -1 to 1.
+    pub(super) places: Vec<f32>,
+}
+
+impl VariationRegions {
+    /// Writes down how much each region of one variation data counts; returns how
+    /// many there are.
+    pub(super) fn scales(
+        &self,
+        table: &Table<'_>,
+        index: usize,
+        into: &mut [f32],
+    ) -> Result<usize, FontError> {
+        let store = table.from(self.store)?;
+        let count = store.u16(6)?;
+        if index >= usize::from(count) {
+            let expected = "the variation store has fewer data";
+            return Err(table.bad(self.store, "vsindex", index as i64, expected));
         }
-        Ok(scale)
+        let data = store.from(store.u32(8 + index * 4)? as usize)?;
+        let regions = store.from(store.u32(2)? as usize)?;
+        let count = usize::from(data.u16(4)?);
+        let Some(scales) = into.get_mut(..count) else {
+            let expected = "more than a charstring has room for";
+            return Err(table.bad(self.store, "regionIndexCount", count as i64, expected));
+        };
+        for (column, scale) in scales.iter_mut().enumerate() {
+            let region = usize::from(data.u16(6 + column * 2)?);
+            *scale = region_scale(&regions, region, &self.places)?;
+        }
+        Ok(count)
     }
+}
+
+/// How much a region counts with the axes at `places` (at their defaults where
+/// there are none).
+fn region_scale(regions: &Table<'_>, region: usize, places: &[f32]) -> Result<f32, FontError> {
+    let axes = usize::from(regions.u16(0)?);
+    let mut scale = 1.0;
+    for axis in 0..axes {
+        let at = 4 + (region * axes + axis) * 6;
+        let [start, peak, end] = [at, at + 2, at + 4].map(|at| f2dot14(regions, at));
+        let place = places.get(axis).copied().unwrap_or(0.0);
+        scale *= axis_scale(place, start?, peak?, end?);
+    }
+    Ok(scale)
+}
+
+/// Checks that every part of an item variation store lies in its table.
+fn check_store(store: &Table<'_>) -> Result<(), FontError> {
+    let regions = store.from(store.u32(2)? as usize)?;
+    let (axes, region_count) = (usize::from(regions.u16(0)?), regions.u16(2)?);
+    regions.slice(4, axes * 6 * usize::from(region_count))?;
+    for outer in 0..usize::from(store.u16(6)?) {
+        let data = store.from(store.u32(8 + outer * 4)? as usize)?;
+        let (rows, words, count) = (data.u16(0)?, data.u16(2)?, usize::from(data.u16(4)?));
+        for column in 0..count {
+            let region = data.u16(6 + column * 2)?;
+            if region >= region_count {
+                let expected = "the store has fewer regions";
+                return Err(data.bad(6 + column * 2, "regionIndexes", region.into(), expected));
+            }
+        }
+        let size = if words & 0x8000 != 0 { 2 } else { 1 };
+        let row = (count.max(usize::from(words & 0x7fff)) + usize::from(words & 0x7fff)) * size;
+        data.slice(6 + count * 2, row * usize::from(rows))?;
+    }
+    Ok(())
 }
 
 /// `DeltaSetIndexMap`: which numbers of the store a glyph uses.

@@ -1,4 +1,6 @@
-//! `kern`: pairs of glyphs that stand closer or farther, formats 0 and 2.
+//! `kern`: pairs of glyphs that stand closer or farther. Version 0 as in OpenType,
+//! formats 0 and 2; version 1 as in Apple's TrueType Reference Manual, format 3 as
+//! well.
 
 use std::borrow::Cow;
 use std::ops::Range;
@@ -18,7 +20,9 @@ mod coverage {
 #[derive(Clone, Copy)]
 enum Format {
     Pairs,
-    Classes,
+    /// With how long the header of the subtable is.
+    Classes(usize),
+    SmallClasses,
 }
 
 /// Length of one pair: two glyphs and a value.
@@ -29,7 +33,7 @@ pub(in crate::font) struct KernPairs(Vec<PairList>);
 
 struct PairList {
     format: Format,
-    /// Format 0: the pairs, sorted by left then right glyph. Format 2: the
+    /// Format 0: the pairs, sorted by left then right glyph. Otherwise the
     /// subtable, from its header on, to the end of the table.
     range: Range<usize>,
     /// A pair found here replaces what earlier lists said.
@@ -55,9 +59,8 @@ impl KernPairs {
             return Ok(Self(lists));
         };
         let kern = Table::new(Tag::new(b"kern"), &bytes[range.clone()]);
-        if kern.u16(0)? != 0 {
-            note("a table of Apple's version 1 is not read yet");
-            return Ok(Self(lists));
+        if kern.u16(0)? == 1 {
+            return Self::read_apple(&kern, range, note);
         }
         let count = kern.u16(2)?;
         let mut at = 4;
@@ -85,7 +88,7 @@ impl KernPairs {
             } else if flags >> 8 == 2 {
                 kern.slice(at, 14)?;
                 lists.push(PairList {
-                    format: Format::Classes,
+                    format: Format::Classes(6),
                     range: range.start + at..range.end,
                     overrides,
                 });
@@ -93,6 +96,47 @@ impl KernPairs {
                 note("a subtable of another format than 0 and 2 is not read");
             }
             at += step.max(6);
+        }
+        Ok(Self(lists))
+    }
+
+    /// The header of version 1 and of its subtables: longer, with other bits.
+    fn read_apple(
+        kern: &Table<'_>,
+        range: Range<usize>,
+        mut note: impl FnMut(&'static str),
+    ) -> Result<Self, FontError> {
+        let mut lists = Vec::new();
+        let mut at = 8;
+        for _ in 0..kern.u32(4)? {
+            let (length, flags) = (kern.u32(at)? as usize, kern.u16(at + 4)?);
+            let start = range.start + at;
+            let (format, range) = match flags & 0xff {
+                // Vertical, cross-stream or of a variation.
+                _ if flags & 0xe000 != 0 => {
+                    note("vertical, cross-stream and varying kerning is not applied");
+                    at += length.max(8);
+                    continue;
+                }
+                0 => {
+                    let pairs = usize::from(kern.u16(at + 8)?) * PAIR;
+                    kern.slice(at + 16, pairs)?;
+                    (Format::Pairs, start + 16..start + 16 + pairs)
+                }
+                2 => (Format::Classes(8), start..range.end),
+                3 => (Format::SmallClasses, start..range.end),
+                _ => {
+                    note("contextual kerning (a subtable of format 1) is not read");
+                    at += length.max(8);
+                    continue;
+                }
+            };
+            lists.push(PairList {
+                format,
+                range,
+                overrides: false,
+            });
+            at += length.max(8);
         }
         Ok(Self(lists))
     }
@@ -107,7 +151,8 @@ impl KernPairs {
             let bytes = &bytes[list.range.clone()];
             let found = match list.format {
                 Format::Pairs => value_of_pair(bytes, left, right),
-                Format::Classes => value_of_classes(bytes, left, right),
+                Format::Classes(header) => value_of_classes(bytes, header, left, right),
+                Format::SmallClasses => value_of_small_classes(bytes, left, right),
             };
             if let Some(value) = found.map(i32::from) {
                 total = if list.overrides { value } else { total + value };
@@ -132,7 +177,7 @@ fn value_of_pair(pairs: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
 /// OpenType `kern`, “Format 2”: a table of values by the class of the left and
 /// of the right glyph. The classes are already bytes: that of the left one where
 /// its row starts in the subtable, that of the right one how far along the row.
-fn value_of_classes(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
+fn value_of_classes(subtable: &[u8], header: usize, left: GlyphId, right: GlyphId) -> Option<i16> {
     let word = |at: usize| word(subtable, at);
     let class = |at: usize, glyph: GlyphId| {
         let table = usize::from(word(at)?);
@@ -140,10 +185,35 @@ fn value_of_classes(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i1
         let is_listed = step < word(table + 2)?;
         is_listed.then(|| word(table + 4 + usize::from(step) * 2))?
     };
-    let row = class(8, left).or_else(|| word(12))?;
-    let column = class(10, right).unwrap_or(0);
-    if row < word(12)? {
+    let values = word(header + 6)?;
+    let row = class(header + 2, left).unwrap_or(values);
+    let column = class(header + 4, right).unwrap_or(0);
+    if row < values {
         return None;
     }
     word(usize::from(row) + usize::from(column)).map(|value| value as i16)
+}
+
+/// TrueType Reference Manual, `kern`, format 3: a byte for the class of each
+/// glyph, a byte for each pair of classes, and few values.
+fn value_of_small_classes(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
+    let glyphs = word(subtable, 8)?;
+    let [values, left_classes, right_classes, _] = *subtable.get(10..)?.first_chunk::<4>()?;
+    if left.0 >= glyphs || right.0 >= glyphs {
+        return None;
+    }
+    let lefts = 14 + usize::from(values) * 2;
+    let rights = lefts + usize::from(glyphs);
+    let indexes = rights + usize::from(glyphs);
+    let row = *subtable.get(lefts + usize::from(left.0))?;
+    let column = *subtable.get(rights + usize::from(right.0))?;
+    if row >= left_classes || column >= right_classes {
+        return None;
+    }
+    let at = indexes + usize::from(row) * usize::from(right_classes) + usize::from(column);
+    let index = *subtable.get(at)?;
+    if index >= values {
+        return None;
+    }
+    word(subtable, 14 + usize::from(index) * 2).map(|value| value as i16)
 }

@@ -14,6 +14,7 @@ mod item_variation;
 mod kern;
 mod loca;
 mod name;
+mod post;
 mod woff;
 
 pub(super) use cff::CffOutlines;
@@ -31,4 +32,5 @@ pub(super) use kern::KernPairs;
 pub(super) use loca::GlyphLocations;
 pub use name::NameId;
 pub(super) use name::read_name;
+pub(super) use post::read_glyph_name;
 pub(super) use woff::unpack_woff;

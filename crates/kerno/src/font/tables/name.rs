@@ -1,5 +1,7 @@
 //! `name`: what the font calls itself.
 
+use encoding_rs::{BIG5, EUC_KR, Encoding, GBK, MACINTOSH, SHIFT_JIS, UTF_16BE, X_MAC_CYRILLIC};
+
 use super::Directory;
 use crate::font::table::Table;
 
@@ -32,14 +34,6 @@ impl NameId {
     pub const TYPOGRAPHIC_SUBFAMILY: Self = Self(17);
 }
 
-/// The upper half of the Mac OS Roman character set, from 0x80.
-pub(super) const MAC_ROMAN: &str = "ÄÅÇÉÑÖÜáàâäãåçéèêëíìîïñóòôöõúùûü†°¢£§•¶ß®©™´¨≠ÆØ∞±≤≥¥µ∂∑∏π∫ªºΩæø¿¡¬√ƒ≈∆«»…\u{a0}ÀÃÕŒœ–—“”‘’÷◊ÿŸ⁄€‹›ﬁﬂ‡·‚„‰ÂÊÁËÈÍÎÏÌÓÔ\u{f8ff}ÒÚÛÙıˆ˜¯˘˙˚¸˝˛ˇ";
-
-enum Encoding {
-    Utf16,
-    MacRoman,
-}
-
 /// The text for `id`: English first, then any other language. A damaged table
 /// has no names; that is no reason to refuse the font.
 pub(in crate::font) fn read_name(
@@ -49,42 +43,41 @@ pub(in crate::font) fn read_name(
 ) -> Option<String> {
     let name = directory.table(bytes, b"name")?;
     let strings = usize::from(name.u16(4).ok()?);
-    let mut best: Option<(u8, Encoding, &[u8])> = None;
+    let mut best: Option<(u8, &'static Encoding, &[u8])> = None;
     for record in 0..usize::from(name.u16(2).ok()?) {
         let Some((rank, encoding, text)) = read_record(&name, 6 + record * 12, strings, id) else {
             continue;
         };
-        if best.as_ref().is_none_or(|(other, ..)| *other < rank) {
+        if best.is_none_or(|(other, ..)| other < rank) {
             best = Some((rank, encoding, text));
         }
     }
     let (_, encoding, text) = best?;
-    Some(match encoding {
-        Encoding::Utf16 => decode_utf16(text),
-        Encoding::MacRoman => decode_mac_roman(text),
-    })
+    Some(decode(encoding, text))
 }
 
-/// One record, if it is for `id` and of a platform we can decode: how much it
-/// is wanted, and its text.
+/// One record, if it is for `id` and in an encoding that is known: how much it is
+/// wanted, and its text.
 fn read_record<'a>(
     name: &Table<'a>,
     at: usize,
     strings: usize,
     id: NameId,
-) -> Option<(u8, Encoding, &'a [u8])> {
+) -> Option<(u8, &'static Encoding, &'a [u8])> {
     if name.u16(at + 6).ok()? != id.0 {
         return None;
     }
+    let (platform, own) = (name.u16(at).ok()?, name.u16(at + 2).ok()?);
     let language = name.u16(at + 4).ok()?;
-    // Windows language ids: the low ten bits are the language, 9 is English.
-    let (rank, encoding) = match (name.u16(at).ok()?, name.u16(at + 2).ok()?) {
-        (3, 0 | 1 | 10) if language == 0x0409 => (5, Encoding::Utf16),
-        (3, 0 | 1 | 10) if language & 0x3ff == 9 => (4, Encoding::Utf16),
-        (0, _) => (3, Encoding::Utf16),
-        (1, 0) if language == 0 => (2, Encoding::MacRoman),
-        (3, 0 | 1 | 10) => (1, Encoding::Utf16),
-        _ => return None,
+    let encoding = encoding_of(platform, own)?;
+    let rank = match (platform, own) {
+        // Windows language ids: the low ten bits are the language, 9 is English.
+        (3, _) if language == 0x0409 => 5,
+        (3, _) if language & 0x3ff == 9 => 4,
+        (0, _) => 3,
+        (1, 0) if language == 0 => 2,
+        (3, 0 | 1 | 10) => 1,
+        _ => 0,
     };
     let length = usize::from(name.u16(at + 8).ok()?);
     let offset = usize::from(name.u16(at + 10).ok()?);
@@ -92,21 +85,29 @@ fn read_record<'a>(
     Some((rank, encoding, text))
 }
 
-fn decode_utf16(text: &[u8]) -> String {
-    let (pairs, _) = text.as_chunks::<2>();
-    char::decode_utf16(pairs.iter().map(|pair| u16::from_be_bytes(*pair)))
-        .map(|unit| unit.unwrap_or(char::REPLACEMENT_CHARACTER))
-        .collect()
+/// OpenType `name`, “Platform IDs”: the encodings of each platform. The few
+/// scripts of the Macintosh that have no place in the WHATWG Encoding Standard
+/// are missing, and Johab.
+fn encoding_of(platform: u16, own: u16) -> Option<&'static Encoding> {
+    Some(match (platform, own) {
+        (0, _) | (3, 0 | 1 | 10) => UTF_16BE,
+        (1, 0) => MACINTOSH,
+        (1, 1) | (3, 2) => SHIFT_JIS,
+        (1, 2) | (3, 4) => BIG5,
+        (1, 3) | (3, 5) => EUC_KR,
+        (1, 7) => X_MAC_CYRILLIC,
+        (1, 25) | (3, 3) => GBK,
+        _ => return None,
+    })
 }
 
-fn decode_mac_roman(text: &[u8]) -> String {
-    text.iter()
-        .map(|&byte| match byte {
-            0..0x80 => char::from(byte),
-            _ => MAC_ROMAN
-                .chars()
-                .nth(usize::from(byte - 0x80))
-                .unwrap_or(char::REPLACEMENT_CHARACTER),
-        })
-        .collect()
+fn decode(encoding: &'static Encoding, text: &[u8]) -> String {
+    if encoding == UTF_16BE {
+        // Half a unit at the end is no text.
+        let (whole, _) = encoding.decode_without_bom_handling(&text[..text.len() & !1]);
+        return whole.into_owned();
+    }
+    // On Windows single bytes stand in pairs as well, behind a zero.
+    let bytes: Vec<u8> = text.iter().copied().filter(|byte| *byte != 0).collect();
+    encoding.decode_without_bom_handling(&bytes).0.into_owned()
 }

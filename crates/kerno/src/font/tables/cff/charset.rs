@@ -7,13 +7,75 @@ use crate::font::{FontError, GlyphId};
 /// The names of the glyphs.
 #[derive(Clone, Copy)]
 pub(super) enum Charset {
-    /// One of the three that the standard lists. For glyphs of the standard
-    /// encoding only the first matters: there the number of a glyph is that of
-    /// its name.
-    Predefined,
+    /// Glyphs have no names (version 2).
+    None,
+    /// `ISOAdobe`: the number of a glyph is that of its name.
+    IsoAdobe,
+    /// One of the two for expert fonts, as runs of string numbers.
+    Expert(&'static [(u16, u16)]),
     /// A table of names at this place.
     At(usize),
+    /// The same with character identifiers for names.
+    CidAt(usize),
 }
+
+/// What a charset says of a glyph.
+pub(super) enum GlyphString {
+    /// Nothing.
+    None,
+    /// The number of a string.
+    Numbered(u16),
+    /// A character identifier.
+    Cid(u16),
+}
+
+/// Note 5176, appendix C, `Expert`: first and last string number of each run.
+const EXPERT: &[(u16, u16)] = &[
+    (0, 1),
+    (229, 238),
+    (13, 15),
+    (99, 99),
+    (239, 248),
+    (27, 28),
+    (249, 266),
+    (109, 110),
+    (267, 318),
+    (158, 158),
+    (155, 155),
+    (163, 163),
+    (319, 326),
+    (150, 150),
+    (164, 164),
+    (169, 169),
+    (327, 378),
+];
+
+/// Note 5176, appendix C, `ExpertSubset`.
+const EXPERT_SUBSET: &[(u16, u16)] = &[
+    (0, 1),
+    (231, 232),
+    (235, 238),
+    (13, 15),
+    (99, 99),
+    (239, 248),
+    (27, 28),
+    (249, 251),
+    (253, 266),
+    (109, 110),
+    (267, 270),
+    (272, 272),
+    (300, 302),
+    (305, 305),
+    (314, 315),
+    (158, 158),
+    (155, 155),
+    (163, 163),
+    (320, 326),
+    (150, 150),
+    (164, 164),
+    (169, 169),
+    (327, 346),
+];
 
 /// Runs of the standard encoding: first code, last code, string number of the
 /// first (Note 5176, appendix B).
@@ -43,11 +105,44 @@ fn standard_name(code: u8) -> Option<u16> {
 }
 
 impl Charset {
-    pub(super) fn at(offset: usize) -> Self {
+    pub(super) fn at(offset: usize, is_cid_keyed: bool) -> Self {
         match offset {
-            0..=2 => Self::Predefined,
+            _ if is_cid_keyed && offset > 2 => Self::CidAt(offset),
+            0 => Self::IsoAdobe,
+            1 => Self::Expert(EXPERT),
+            2 => Self::Expert(EXPERT_SUBSET),
             _ => Self::At(offset),
         }
+    }
+
+    /// The name of a glyph.
+    pub(super) fn string_of(
+        self,
+        cff: &Table<'_>,
+        glyph: GlyphId,
+    ) -> Result<GlyphString, FontError> {
+        let at = match self {
+            Self::None => return Ok(GlyphString::None),
+            Self::IsoAdobe if glyph.0 <= 228 => return Ok(GlyphString::Numbered(glyph.0)),
+            Self::IsoAdobe => return Ok(GlyphString::None),
+            Self::Expert(runs) => {
+                let mut numbers = runs.iter().flat_map(|(first, last)| *first..=*last);
+                let number = numbers.nth(usize::from(glyph.0));
+                return Ok(number.map_or(GlyphString::None, GlyphString::Numbered));
+            }
+            Self::At(_) if glyph == GlyphId::NOTDEF => return Ok(GlyphString::Numbered(0)),
+            Self::CidAt(_) if glyph == GlyphId::NOTDEF => return Ok(GlyphString::Cid(0)),
+            Self::At(at) | Self::CidAt(at) => at,
+        };
+        let found = walk(cff, at, usize::from(glyph.0) + 1, |run| {
+            let step = usize::from(glyph.0).checked_sub(run.glyph)?;
+            (step <= usize::from(run.more)).then(|| run.string.wrapping_add(step as u16))
+        })?;
+        Ok(match (self, found) {
+            (_, None) => GlyphString::None,
+            (Self::CidAt(_), Some(number)) => GlyphString::Cid(number),
+            (_, Some(number)) => GlyphString::Numbered(number),
+        })
     }
 
     /// The glyph with the name that the standard encoding gives a code.
@@ -61,31 +156,50 @@ impl Charset {
             return Ok(None);
         };
         match self {
-            Self::Predefined => Ok((usize::from(name) < glyphs).then_some(GlyphId(name))),
-            Self::At(at) => find(cff, at, glyphs, name),
+            Self::At(at) => walk(cff, at, glyphs, |run| {
+                let step = name.checked_sub(run.string)?;
+                let glyph = u16::try_from(run.glyph).ok()?.checked_add(step)?;
+                (step <= run.more).then_some(GlyphId(glyph))
+            }),
+            // No name of the standard encoding is in an expert charset.
+            _ => Ok((usize::from(name) < glyphs).then_some(GlyphId(name))),
         }
     }
 }
 
-/// Searches a charset table. Glyph 0 is `.notdef` and not listed.
-fn find(
+/// Glyphs in a row whose names are in a row: the first glyph, the first name, and
+/// how many more there are.
+struct Run {
+    glyph: usize,
+    string: u16,
+    more: u16,
+}
+
+/// Asks every run of a charset table until one answers. Glyph 0 is `.notdef` and
+/// not listed.
+fn walk<T>(
     cff: &Table<'_>,
     at: usize,
     glyphs: usize,
-    wanted: u16,
-) -> Result<Option<GlyphId>, FontError> {
+    mut ask: impl FnMut(&Run) -> Option<T>,
+) -> Result<Option<T>, FontError> {
     let format = cff.u8(at)?;
     let (mut glyph, mut at) = (1, at + 1);
     while glyph < glyphs {
-        let first = cff.u16(at)?;
+        let string = cff.u16(at)?;
         let (more, length) = match format {
             0 => (0, 2),
             1 => (u16::from(cff.u8(at + 2)?), 3),
             2 => (cff.u16(at + 2)?, 4),
             _ => return Err(cff.bad(at, "charset format", format.into(), "it must be 0 to 2")),
         };
-        if let Some(step) = wanted.checked_sub(first).filter(|step| *step <= more) {
-            return Ok(u16::try_from(glyph + usize::from(step)).ok().map(GlyphId));
+        let run = Run {
+            glyph,
+            string,
+            more,
+        };
+        if let Some(answer) = ask(&run) {
+            return Ok(Some(answer));
         }
         glyph += usize::from(more) + 1;
         at += length;

@@ -2,6 +2,7 @@
 
 use std::ops::Range;
 
+use super::drawing::{Drawing, Misuse, last};
 use super::{CffOutlines, Index};
 use crate::base::Limits;
 use crate::font::outline::Path;
@@ -12,6 +13,8 @@ use crate::font::{FontError, GlyphId, OutlinePoint};
 const MOST_CALLS: usize = 10;
 /// And how many numbers the stack holds.
 const STACK: usize = 48;
+/// As many in version 2 (OpenType `CFF2`, its charstrings).
+const STACK_2: usize = 513;
 /// And how many the transient array.
 const TRANSIENT: usize = 32;
 
@@ -21,17 +24,54 @@ pub(super) struct Interpreter<'a, P> {
     cff: Table<'a>,
     glyph: GlyphId,
     limits: &'a Limits,
-    path: &'a mut P,
+    drawing: Drawing<'a, P>,
     subrs: Option<Index>,
-    stack: [f32; STACK],
+    stack: [f32; STACK_2],
     depth: usize,
     transient: [f32; TRANSIENT],
-    pen: OutlinePoint,
     /// Hint lines met so far: a mask has a bit for each.
     stems: usize,
     steps: usize,
+    blend: Blend,
     /// Where the byte at hand is, for errors.
     at: usize,
+}
+
+/// How much each region of the variation data in use counts here. There can't be
+/// more regions than the stack has room for deltas.
+struct Blend {
+    index: usize,
+    scales: [f32; STACK_2],
+    /// How many of them are known; `None` before the first question.
+    count: Option<usize>,
+}
+
+impl Default for Blend {
+    fn default() -> Self {
+        Self {
+            index: 0,
+            scales: [0.0; STACK_2],
+            count: None,
+        }
+    }
+}
+
+impl Blend {
+    /// Takes other variation data (`vsindex`).
+    fn choose(&mut self, index: usize) {
+        self.index = index;
+        self.count = None;
+    }
+
+    fn scales(&mut self, font: &CffOutlines, cff: &Table<'_>) -> Result<&[f32], FontError> {
+        let count = match (self.count, &font.variations) {
+            (Some(count), _) => count,
+            (None, Some(store)) => store.scales(cff, self.index, &mut self.scales)?,
+            (None, None) => 0,
+        };
+        self.count = Some(count);
+        Ok(&self.scales[..count])
+    }
 }
 
 /// Whether the glyph is finished.
@@ -54,14 +94,14 @@ impl<'a, P: Path> Interpreter<'a, P> {
             cff,
             glyph,
             limits,
-            path,
+            drawing: Drawing::new(path),
             subrs: None,
-            stack: [0.0; STACK],
+            stack: [0.0; STACK_2],
             depth: 0,
             transient: [0.0; TRANSIENT],
-            pen: OutlinePoint::default(),
             stems: 0,
             steps: 0,
+            blend: Blend::default(),
             at: 0,
         }
     }
@@ -80,8 +120,10 @@ impl<'a, P: Path> Interpreter<'a, P> {
         from: OutlinePoint,
         is_part: bool,
     ) -> Result<Flow, FontError> {
-        self.subrs = self.font.subrs_of(&self.cff, glyph)?;
-        (self.pen, self.depth, self.stems) = (from, 0, 0);
+        let private = self.font.private_of(&self.cff, glyph)?;
+        self.subrs = private.subrs;
+        self.blend.choose(private.variation_index);
+        (self.drawing.pen, self.depth, self.stems) = (from, 0, 0);
         let range = self
             .font
             .charstrings
@@ -133,6 +175,11 @@ impl<'a, P: Path> Interpreter<'a, P> {
                     self.end(is_part)?;
                     return Ok(Flow::Done);
                 }
+                15 if self.font.version == 2 => {
+                    let index = self.pop()?;
+                    self.blend.choose(index as usize);
+                }
+                16 if self.font.version == 2 => self.blend()?,
                 19 | 20 => {
                     self.take_stems();
                     at += self.stems.div_ceil(8);
@@ -167,11 +214,38 @@ impl<'a, P: Path> Interpreter<'a, P> {
     }
 
     fn push(&mut self, value: f32) -> Result<(), FontError> {
-        if self.depth == STACK {
-            return Err(self.bad("stack", STACK as i64 + 1, "it holds 48 numbers"));
+        let (most, expected) = match self.font.version {
+            1 => (STACK, "it holds 48 numbers"),
+            _ => (STACK_2, "it holds 513 numbers"),
+        };
+        if self.depth == most {
+            return Err(self.bad("stack", most as i64 + 1, expected));
         }
         self.stack[self.depth] = value;
         self.depth += 1;
+        Ok(())
+    }
+
+    /// Replaces numbers and their deltas by the numbers as they are here (OpenType
+    /// `CFF2`, “blend”).
+    fn blend(&mut self) -> Result<(), FontError> {
+        let count = self.pop()?.max(0.0) as usize;
+        let scales = self.blend.scales(self.font, &self.cff)?;
+        let Some(start) = self.depth.checked_sub(count * (scales.len() + 1)) else {
+            let expected = "the operator needs more numbers than there are";
+            return Err(self.bad("stack", self.depth as i64, expected));
+        };
+        let (numbers, deltas) = self.stack[start..self.depth].split_at_mut(count);
+        if !scales.is_empty() {
+            for (number, deltas) in numbers.iter_mut().zip(deltas.chunks_exact(scales.len())) {
+                let moves = deltas
+                    .iter()
+                    .zip(scales)
+                    .map(|(delta, scale)| delta * scale);
+                *number += moves.sum::<f32>();
+            }
+        }
+        self.depth = start + count;
         Ok(())
     }
 
@@ -205,17 +279,6 @@ impl<'a, P: Path> Interpreter<'a, P> {
         }
     }
 
-    /// The last `N` numbers, which an operator takes that clears the stack: the
-    /// width of the glyph may stand before them. Empties the stack.
-    fn numbers<const N: usize>(&mut self) -> Result<[f32; N], FontError> {
-        let Some(numbers) = self.stack[..self.depth].last_chunk::<N>() else {
-            let expected = "the operator needs more numbers than there are";
-            return Err(self.bad("stack", self.depth as i64, expected));
-        };
-        self.depth = 0;
-        Ok(*numbers)
-    }
-
     /// Counts hint lines: two numbers each, and maybe the width.
     fn take_stems(&mut self) {
         self.stems += self.depth / 2;
@@ -224,162 +287,18 @@ impl<'a, P: Path> Interpreter<'a, P> {
 
     /// Path and hint operators, which all leave the stack empty.
     fn draw(&mut self, operator: u8) -> Result<(), FontError> {
-        match operator {
-            1 | 3 | 18 | 23 => {
-                self.take_stems();
-                return Ok(());
-            }
-            4 => {
-                let [dy] = self.numbers()?;
-                self.start(0.0, dy);
-                return Ok(());
-            }
-            21 => {
-                let [dx, dy] = self.numbers()?;
-                self.start(dx, dy);
-                return Ok(());
-            }
-            22 => {
-                let [dx] = self.numbers()?;
-                self.start(dx, 0.0);
-                return Ok(());
-            }
-            _ => {}
-        }
-        let (stack, count) = (self.stack, self.depth);
-        let numbers = &stack[..count];
-        self.depth = 0;
-        match operator {
-            5 => self.lines(numbers),
-            6 => self.turning_lines(numbers, true),
-            7 => self.turning_lines(numbers, false),
-            8 => self.curves(numbers),
-            24 => {
-                let (curves, line) = numbers.split_at(count.saturating_sub(2));
-                self.curves(curves)?;
-                self.lines(line)
-            }
-            25 => {
-                let (lines, curve) = numbers.split_at(count.saturating_sub(6));
-                self.lines(lines)?;
-                self.curves(curve)
-            }
-            26 => self.upright_curves(numbers),
-            27 => self.level_curves(numbers),
-            30 => self.turning_curves(numbers, false),
-            31 => self.turning_curves(numbers, true),
-            _ => Err(self.bad("operator", operator.into(), "Type 2 has no such operator")),
-        }
-    }
-
-    fn start(&mut self, dx: f32, dy: f32) {
-        self.pen = moved(self.pen, dx, dy);
-        self.path.start(self.pen);
-    }
-
-    fn line(&mut self, dx: f32, dy: f32) {
-        self.pen = moved(self.pen, dx, dy);
-        self.path.line(self.pen);
-    }
-
-    fn curve(&mut self, steps: [f32; 6]) {
-        let [ax, ay, bx, by, cx, cy] = steps;
-        let first = moved(self.pen, ax, ay);
-        let second = moved(first, bx, by);
-        self.pen = moved(second, cx, cy);
-        self.path.cubic(first, second, self.pen);
-    }
-
-    /// Refuses a count of numbers that leaves some over.
-    fn all_used(&self, left: &[f32]) -> Result<(), FontError> {
-        if left.is_empty() {
+        if let 1 | 3 | 18 | 23 = operator {
+            self.take_stems();
             return Ok(());
         }
-        Err(self.bad(
-            "stack",
-            left.len() as i64,
-            "the operator leaves numbers over",
-        ))
+        let numbers = &self.stack[..self.depth];
+        let drawn = self.drawing.draw(operator, numbers);
+        self.depth = 0;
+        drawn.map_err(|misuse| self.misused(misuse))
     }
 
-    /// rlineto
-    fn lines(&mut self, numbers: &[f32]) -> Result<(), FontError> {
-        let (pairs, rest) = numbers.as_chunks::<2>();
-        for [dx, dy] in pairs {
-            self.line(*dx, *dy);
-        }
-        self.all_used(rest)
-    }
-
-    /// hlineto, vlineto
-    fn turning_lines(&mut self, numbers: &[f32], mut is_level: bool) -> Result<(), FontError> {
-        for &step in numbers {
-            if is_level {
-                self.line(step, 0.0);
-            } else {
-                self.line(0.0, step);
-            }
-            is_level = !is_level;
-        }
-        Ok(())
-    }
-
-    /// rrcurveto
-    fn curves(&mut self, numbers: &[f32]) -> Result<(), FontError> {
-        let (sixes, rest) = numbers.as_chunks::<6>();
-        for steps in sixes {
-            self.curve(*steps);
-        }
-        self.all_used(rest)
-    }
-
-    /// vvcurveto: starts and ends upright.
-    fn upright_curves(&mut self, numbers: &[f32]) -> Result<(), FontError> {
-        let (lead, numbers) = numbers.split_at(numbers.len() % 4 % 2);
-        let mut dx = lead.first().copied().unwrap_or(0.0);
-        let (fours, rest) = numbers.as_chunks::<4>();
-        for [ay, bx, by, cy] in fours {
-            self.curve([dx, *ay, *bx, *by, 0.0, *cy]);
-            dx = 0.0;
-        }
-        self.all_used(rest)
-    }
-
-    /// hhcurveto: starts and ends level.
-    fn level_curves(&mut self, numbers: &[f32]) -> Result<(), FontError> {
-        let (lead, numbers) = numbers.split_at(numbers.len() % 4 % 2);
-        let mut dy = lead.first().copied().unwrap_or(0.0);
-        let (fours, rest) = numbers.as_chunks::<4>();
-        for [ax, bx, by, cx] in fours {
-            self.curve([*ax, dy, *bx, *by, *cx, 0.0]);
-            dy = 0.0;
-        }
-        self.all_used(rest)
-    }
-
-    /// hvcurveto, vhcurveto: starts level and upright in turn; the last one may
-    /// say how it ends.
-    fn turning_curves(&mut self, numbers: &[f32], mut is_level: bool) -> Result<(), FontError> {
-        let (fours, rest) = numbers.as_chunks::<4>();
-        let last_step = if let [step] = rest { *step } else { 0.0 };
-        for (index, [a, bx, by, c]) in fours.iter().enumerate() {
-            let slant = if index + 1 == fours.len() {
-                last_step
-            } else {
-                0.0
-            };
-            self.curve(if is_level {
-                [*a, 0.0, *bx, *by, slant, *c]
-            } else {
-                [0.0, *a, *bx, *by, *c, slant]
-            });
-            is_level = !is_level;
-        }
-        self.all_used(if rest.len() == 1 && !fours.is_empty() {
-            &[]
-        } else {
-            rest
-        })
+    fn misused(&self, misuse: Misuse) -> FontError {
+        self.bad(misuse.what, misuse.value, misuse.expected)
     }
 
     /// endchar, with the numbers of an accented glyph where there are four
@@ -388,7 +307,8 @@ impl<'a, P: Path> Interpreter<'a, P> {
         if self.depth < 4 || is_part {
             return Ok(());
         }
-        let [dx, dy, base, accent] = self.numbers()?;
+        let [dx, dy, base, accent] =
+            last(&self.stack[..self.depth]).map_err(|misuse| self.misused(misuse))?;
         let part = |code: f32| {
             let glyphs = self.font.charstrings.count;
             self.font
@@ -408,7 +328,9 @@ impl<'a, P: Path> Interpreter<'a, P> {
     /// and 4.5).
     fn escape(&mut self, operator: u8) -> Result<(), FontError> {
         if let 34..=37 = operator {
-            return self.flex(operator);
+            let drawn = self.drawing.flex(operator, &self.stack[..self.depth]);
+            self.depth = 0;
+            return drawn.map_err(|misuse| self.misused(misuse));
         }
         let flag = |is_true: bool| f32::from(u8::from(is_true));
         let value = match operator {
@@ -493,49 +415,4 @@ impl<'a, P: Path> Interpreter<'a, P> {
         }
         Ok(())
     }
-
-    /// hflex, flex, hflex1, flex1: two curves, drawn as such.
-    fn flex(&mut self, operator: u8) -> Result<(), FontError> {
-        let wanted = [7, 13, 9, 11][usize::from(operator - 34)];
-        if self.depth < wanted {
-            let expected = "flex needs more numbers than there are";
-            return Err(self.bad("stack", self.depth as i64, expected));
-        }
-        let n: [f32; 13] = std::array::from_fn(|index| self.stack[index]);
-        self.depth = 0;
-        let (first, second) = match operator {
-            34 => (
-                [n[0], 0.0, n[1], n[2], n[3], 0.0],
-                [n[4], 0.0, n[5], -n[2], n[6], 0.0],
-            ),
-            35 => (
-                [n[0], n[1], n[2], n[3], n[4], n[5]],
-                [n[6], n[7], n[8], n[9], n[10], n[11]],
-            ),
-            36 => (
-                [n[0], n[1], n[2], n[3], n[4], 0.0],
-                [n[5], 0.0, n[6], n[7], n[8], -(n[1] + n[3] + n[7])],
-            ),
-            _ => {
-                let dx = n[0] + n[2] + n[4] + n[6] + n[8];
-                let dy = n[1] + n[3] + n[5] + n[7] + n[9];
-                let (x, y) = if dx.abs() > dy.abs() {
-                    (n[10], -dy)
-                } else {
-                    (-dx, n[10])
-                };
-                (
-                    [n[0], n[1], n[2], n[3], n[4], n[5]],
-                    [n[6], n[7], n[8], n[9], x, y],
-                )
-            }
-        };
-        self.curve(first);
-        self.curve(second);
-        Ok(())
-    }
-}
-
-fn moved(from: OutlinePoint, dx: f32, dy: f32) -> OutlinePoint {
-    OutlinePoint::new(from.x + dx, from.y + dy)
 }

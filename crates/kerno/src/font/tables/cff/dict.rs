@@ -11,7 +11,13 @@ pub(super) mod operator {
     pub(in super::super) const CHAR_STRINGS: u16 = 17;
     pub(in super::super) const PRIVATE: u16 = 18;
     pub(in super::super) const SUBRS: u16 = 19;
+    /// CFF2: which variation data the charstrings begin with.
+    pub(in super::super) const VARIATION_INDEX: u16 = 22;
+    /// CFF2: where the variation store is.
+    pub(in super::super) const VARIATION_STORE: u16 = 24;
     pub(in super::super) const CHARSTRING_TYPE: u16 = 0x0c06;
+    /// CID-keyed: registry, ordering, supplement.
+    pub(in super::super) const ROS: u16 = 0x0c1e;
     pub(in super::super) const FD_ARRAY: u16 = 0x0c24;
     pub(in super::super) const FD_SELECT: u16 = 0x0c25;
 }
@@ -34,7 +40,7 @@ impl<'a> Dict<'a> {
         while at < self.range.end {
             let first = self.cff.u8(at)?;
             at += 1;
-            if let 0..=21 = first {
+            if let 0..=24 = first {
                 let operator = if first == 12 {
                     at += 1;
                     0x0c00 | u16::from(self.cff.u8(at - 1)?)

@@ -21,25 +21,36 @@ pub(super) struct Index {
 impl Index {
     pub(super) fn read(cff: &Table<'_>, at: usize) -> Result<Self, FontError> {
         let count = usize::from(cff.u16(at)?);
+        Self::read_behind(cff, count, at + 2)
+    }
+
+    /// As [`Index::read`], for version 2 of the table, whose count is long.
+    pub(super) fn read_long(cff: &Table<'_>, at: usize) -> Result<Self, FontError> {
+        let count = cff.u32(at)? as usize;
+        Self::read_behind(cff, count, at + 4)
+    }
+
+    /// Reads what follows the count.
+    fn read_behind(cff: &Table<'_>, count: usize, at: usize) -> Result<Self, FontError> {
         if count == 0 {
             return Ok(Self {
                 count,
-                offsets: at + 2,
+                offsets: at,
                 offset_size: 1,
-                base: at + 1,
-                end: at + 2,
+                base: at,
+                end: at,
             });
         }
-        let offset_size = cff.u8(at + 2)?;
+        let offset_size = cff.u8(at)?;
         if !(1..=4).contains(&offset_size) {
-            return Err(cff.bad(at + 2, "offSize", offset_size.into(), "it must be 1 to 4"));
+            return Err(cff.bad(at, "offSize", offset_size.into(), "it must be 1 to 4"));
         }
         let offset_size = usize::from(offset_size);
         let mut index = Self {
             count,
-            offsets: at + 3,
+            offsets: at + 1,
             offset_size,
-            base: at + 2 + (count + 1) * offset_size,
+            base: at.saturating_add(count.saturating_add(1).saturating_mul(offset_size)),
             end: 0,
         };
         index.end = index.place(cff, count)?;
