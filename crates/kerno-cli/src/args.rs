@@ -33,6 +33,8 @@ pub(crate) enum Command {
     Render(RenderArgs),
     /// Draw a proof of one or several fonts to a PNG, to judge and choose by
     Proof(ProofArgs),
+    /// Write a font at one size as BDF or as a picture sheet, to touch it up
+    Convert(ConvertArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
 }
@@ -56,7 +58,8 @@ pub(crate) struct FontsArgs {
 /// Which face.
 #[derive(Debug, Args)]
 pub(crate) struct FontArgs {
-    /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF, PCF or PSF
+    /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF, PCF, PSF,
+    /// or the .toml of a picture sheet
     #[arg(value_name = "FONT")]
     pub(crate) path: PathBuf,
     /// Which face of a collection, counted from 0
@@ -127,6 +130,7 @@ impl TextArgs {
     pub(crate) fn layout(&self, color: Color) -> Result<TextLayout, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
         let face = self.font.open()?;
+        let (face, size) = face.fitted(self.size).map_err(in_font(&self.font.path))?;
         let style = Style {
             color,
             edges: match self.edges {
@@ -137,7 +141,7 @@ impl TextArgs {
             line_height: self
                 .line_height
                 .map_or(LineHeight::Normal, LineHeight::Multiple),
-            ..Style::new(&face, self.size)
+            ..Style::new(&face, size)
         };
         let options = LayoutOptions {
             align: match self.align {
@@ -198,6 +202,21 @@ pub(crate) struct ProofArgs {
     pub(crate) text: String,
     /// The PNG to write
     #[arg(short, long, value_name = "FILE", default_value = "proof.png")]
+    pub(crate) output: PathBuf,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct ConvertArgs {
+    #[command(flatten)]
+    pub(crate) font: FontArgs,
+    /// Pixels per em, 1 to 255; by default the size of a bitmap font
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=255))]
+    pub(crate) size: Option<u16>,
+    /// Only these characters; by default all that the font has
+    #[arg(long, value_name = "TEXT")]
+    pub(crate) characters: Option<String>,
+    /// The file to write: .bdf, or .toml for a picture sheet with a .png beside it
+    #[arg(short, long, value_name = "FILE")]
     pub(crate) output: PathBuf,
 }
 

@@ -26,6 +26,15 @@ pub(crate) enum CliError {
     /// Something in a font.
     #[error("the font “{}”", .0.display())]
     InFont(PathBuf, #[source] Box<dyn Error>),
+    /// A conversion that needs a size.
+    #[error("a font of outlines has no size of its own; say --size N")]
+    NoSize,
+    /// A conversion of nothing.
+    #[error("the font has none of the characters asked for")]
+    NoCharacters,
+    /// An output file whose name does not say what to write.
+    #[error("“{}” does not end in .bdf or .toml; its ending says what to write", .0.display())]
+    UnknownForm(PathBuf),
     /// An output file.
     #[error("cannot write “{}”", .0.display())]
     Write(PathBuf, #[source] io::Error),
@@ -62,7 +71,7 @@ impl CliError {
     /// 2 where the command line is at fault, 1 where the input is.
     pub(crate) fn exit_code(&self) -> u8 {
         match self {
-            Self::NotUtf8(_) | Self::PictureTooLarge(..) => 2,
+            Self::NotUtf8(_) | Self::PictureTooLarge(..) | Self::NoSize | Self::UnknownForm(_) => 2,
             _ => 1,
         }
     }

@@ -39,6 +39,7 @@ fn run(command: &Command, out: &mut dyn Write) -> Result<(), CliError> {
         Command::Measure(args) => commands::measure(args, out),
         Command::Render(args) => commands::render(args, out),
         Command::Proof(args) => commands::proof(args, out),
+        Command::Convert(args) => commands::convert(args, out),
         Command::Demo(args) => commands::demo(args, out),
     }
 }

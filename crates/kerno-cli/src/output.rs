@@ -8,10 +8,14 @@ use tempfile::NamedTempFile;
 
 use crate::error::CliError;
 
-/// Writes a picture beside its place first, then moves it there, so that an
-/// earlier file stays whole whatever happens.
+/// Writes a picture as a PNG.
 pub(crate) fn write_png(path: &Path, image: &Image) -> Result<(), CliError> {
-    let bytes = image.to_png()?;
+    write_file(path, &image.to_png()?)
+}
+
+/// Writes a file beside its place first, then moves it there, so that an earlier
+/// one stays whole whatever happens.
+pub(crate) fn write_file(path: &Path, bytes: &[u8]) -> Result<(), CliError> {
     let folder = match path.parent() {
         Some(folder) if !folder.as_os_str().is_empty() => folder,
         _ => Path::new("."),
@@ -21,7 +25,7 @@ pub(crate) fn write_png(path: &Path, image: &Image) -> Result<(), CliError> {
     }
     let failed = |error: io::Error| CliError::Write(path.to_owned(), error);
     let mut file = NamedTempFile::new_in(folder).map_err(failed)?;
-    file.write_all(&bytes).map_err(failed)?;
+    file.write_all(bytes).map_err(failed)?;
     make_readable(&file).map_err(failed)?;
     file.persist(path).map_err(|error| failed(error.error))?;
     Ok(())

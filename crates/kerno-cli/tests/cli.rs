@@ -401,3 +401,75 @@ fn a_proof_has_a_column_for_each_font() {
     let foreign = output(&["proof", LATO, "--text", "\u{13000}\u{13001}", "-o", &path]);
     assert!(foreign.contains("1280"), "{foreign}");
 }
+
+#[test]
+fn a_font_is_converted_and_comes_back() {
+    let scratch = Scratch::new();
+    let (bdf, sheet) = (scratch.path("lamp.bdf"), scratch.path("lamp.toml"));
+    let size = ["--size", "20", "--characters", "Fog bank"];
+    let to = |from: &str, out: &str, more: &[&str]| {
+        output(&[&["convert", from, "-o", out], more].concat())
+    };
+    let said = to(LATO, &bdf, &size);
+    assert!(said.contains("8 characters at 20 px"), "{said}");
+    to(&bdf, &sheet, &[]);
+    let again = scratch.path("again.bdf");
+    to(&sheet, &again, &[]);
+    let read = |path: &str| fs::read_to_string(path).expect("a file");
+    assert_eq!(read(&bdf), read(&again));
+    let said = output(&[
+        "render",
+        &sheet,
+        "Fog",
+        "--size",
+        "29",
+        "-o",
+        &scratch.path("fog.png"),
+    ]);
+    assert!(said.contains("set in 20 px"), "{said}");
+}
+
+#[test]
+fn a_conversion_that_cannot_be_is_refused() {
+    let scratch = Scratch::new();
+    let out = scratch.path("lamp.bdf");
+    let message = refusal(2, &["convert", LATO, "-o", &out]);
+    assert!(message.contains("--size"), "{message}");
+    let message = refusal(
+        2,
+        &[
+            "convert",
+            LATO,
+            "--size",
+            "9",
+            "-o",
+            &scratch.path("lamp.ttf"),
+        ],
+    );
+    assert!(message.contains(".bdf or .toml"), "{message}");
+    let message = refusal(
+        1,
+        &[
+            "convert",
+            LATO,
+            "--size",
+            "9",
+            "--characters",
+            "灯",
+            "-o",
+            &out,
+        ],
+    );
+    assert!(message.contains("none of the characters"), "{message}");
+    let sheet = scratch.file(
+        "lamp.toml",
+        b"family = 'Lamp'\nbaseline = 3\ncolour = 'kept'\n",
+    );
+    let message = refusal(1, &["inspect", &sheet]);
+    assert!(
+        message.contains("lamp.toml") && message.contains("line 3"),
+        "{message}"
+    );
+    assert!(message.contains("did you mean “color”"), "{message}");
+    assert_eq!(scratch.names(), [PathBuf::from("lamp.toml")]);
+}

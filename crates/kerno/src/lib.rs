@@ -50,25 +50,25 @@ mod screen;
 mod text;
 
 pub use atlas::{
-    Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Image, ImageError, Page, PageKind,
-    Sampling, Skyline, Slot, SpriteId, SpriteOptions, TexelRect,
+    Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Page, PageKind, Sampling, Skyline, Slot,
+    SpriteId, SpriteOptions, TexelRect,
 };
 pub use base::{
-    Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Insets, Limits, Mapping,
-    Offset, Point, Rect, Size,
+    Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,
+    Insets, Limits, Mapping, Offset, Point, Rect, Size,
 };
 pub use dialogue::{Pace, PaceError, Reveal};
 pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex};
 pub use font::{
     Axis, Decoration, Face, FaceNote, FaceQuery, FontBounds, FontBytes, FontError, GlyphId,
-    InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance, Outline,
-    OutlinePoint, Segment, Slant, Synthesis, TableFault, TableRecord, Tag,
+    GlyphPicture, InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance,
+    Outline, OutlinePoint, Segment, Slant, Synthesis, TableFault, TableRecord, Tag,
 };
-pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer};
+pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strike};
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
-    Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Span, Style, TextAlign, TextError,
-    TextLayout,
+    Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Resized, Span, Style, TextAlign,
+    TextError, TextLayout,
 };
 
 /// The examples of the README, which have to compile.

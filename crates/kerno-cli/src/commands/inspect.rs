@@ -83,6 +83,11 @@ fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
         "kerning",
         if face.has_kerning() { "yes" } else { "none" }.to_owned(),
     )?;
+    let strikes = face.strike_sizes()?;
+    if !strikes.is_empty() {
+        let sizes: Vec<String> = strikes.iter().map(u16::to_string).collect();
+        row("bitmap strikes", format!("{} px", sizes.join(", ")))?;
+    }
     row("crisp sizes", crisp_sizes(face))?;
     row("glyphs", face.glyph_count().to_string())?;
     let bounds = metrics.bounds;

@@ -1,5 +1,6 @@
 //! One file a command.
 
+mod convert;
 mod demo;
 mod fonts;
 mod inspect;
@@ -7,6 +8,7 @@ mod measure;
 mod proof;
 mod render;
 
+pub(crate) use convert::convert;
 pub(crate) use demo::demo;
 pub(crate) use fonts::fonts;
 pub(crate) use inspect::inspect;

@@ -33,6 +33,13 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (size.width, size.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    if layout.style(0).size != args.text.size {
+        let (wanted, given) = (args.text.size, layout.style(0).size);
+        writeln!(
+            out,
+            "A bitmap font: set in {given} px, the size nearest to {wanted} px that it has."
+        )?;
+    }
     if let Some(hint) = off_grid(args, &layout) {
         writeln!(out, "{hint}")?;
     }

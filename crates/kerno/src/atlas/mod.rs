@@ -6,14 +6,12 @@
 //! colour of four, so a renderer binds two texture arrays and draws everything.
 
 mod error;
-mod image;
 mod pages;
 mod skyline;
 mod sprite;
 mod store;
 
 pub use error::AtlasError;
-pub use image::{Image, ImageError};
 pub use pages::{Page, PageKind, Slot, TexelRect};
 pub use skyline::Skyline;
 pub(crate) use sprite::SpritePicture;

@@ -1,7 +1,7 @@
 //! Sprites: pictures drawn by hand, and the nine parts of a panel.
 
-use super::{AtlasError, Image, Slot};
-use crate::base::{Insets, Size};
+use super::{AtlasError, Slot};
+use crate::base::{Image, Insets, Size};
 
 /// Which sprite of an [`Atlas`](super::Atlas).
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]

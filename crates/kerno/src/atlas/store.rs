@@ -4,9 +4,9 @@ use rustc_hash::FxHashMap;
 
 use super::pages::Pages;
 use super::sprite::Sprite;
-use super::{AtlasError, Image, Page, PageKind, Slot, SpriteId, SpriteOptions, SpritePicture};
-use crate::base::{Edges, Size, nearest};
-use crate::font::{Face, GlyphId};
+use super::{AtlasError, Page, PageKind, Sampling, Slot, SpriteId, SpriteOptions, SpritePicture};
+use crate::base::{Edges, Image, Size, nearest};
+use crate::font::{Face, GlyphId, GlyphPicture};
 use crate::raster::{GlyphShape, Rasterizer};
 
 /// How an [`Atlas`] lays out its pages.
@@ -140,6 +140,11 @@ impl Atlas {
         if let Some(slot) = self.glyphs.get(&key) {
             return Ok(*slot);
         }
+        if let Some(picture) = spec.face.picture(spec.glyph) {
+            let slot = Some(self.glyph_picture(spec, picture)?);
+            self.glyphs.insert(key, slot);
+            return Ok(slot);
+        }
         let shape = GlyphShape {
             size: spec.size,
             shift_x: f32::from(spec.step) / f32::from(Self::STEPS),
@@ -161,6 +166,36 @@ impl Atlas {
         };
         self.glyphs.insert(key, slot);
         Ok(slot)
+    }
+
+    /// Keeps the picture of a glyph that is one, at the nearest whole multiple of
+    /// its size.
+    fn glyph_picture(
+        &mut self,
+        spec: &GlyphSpec<'_>,
+        picture: &GlyphPicture,
+    ) -> Result<Slot, AtlasError> {
+        let own = spec.face.strike_size().map_or(spec.size, f32::from);
+        let times = (spec.size / own).round().max(1.0) as u32;
+        let options = SpriteOptions {
+            sampling: Sampling::Nearest,
+            ..SpriteOptions::default()
+        };
+        let sprite = Sprite::new("", &picture.image, options)?;
+        let size = (
+            picture.image.width().saturating_mul(times),
+            picture.image.height().saturating_mul(times),
+        );
+        self.colors.check_size(size.0, size.1)?;
+        let bytes = sprite.resized(size.0, size.1);
+        let (page, texels) = self.colors.store(size, &bytes, true)?;
+        Ok(Slot {
+            kind: PageKind::Color,
+            page,
+            texels,
+            left: picture.left * times as i32,
+            top: picture.top * times as i32,
+        })
     }
 
     fn face_key(&mut self, face: &Face) -> u32 {

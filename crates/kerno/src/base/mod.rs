@@ -8,12 +8,16 @@ mod color;
 mod device;
 mod edges;
 mod geometry;
+mod image;
 mod limits;
 mod nearest;
+mod toml_text;
 
 pub use color::{Color, ColorError};
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
 pub use geometry::{Anchor, Insets, Offset, Point, Rect, Size};
+pub use image::{Image, ImageError};
 pub use limits::Limits;
 pub(crate) use nearest::nearest;
+pub(crate) use toml_text::{TomlFault, line_of, parse};

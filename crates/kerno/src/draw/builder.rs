@@ -217,7 +217,13 @@ impl Layer<'_> {
             bottom: top + f32::from(slot.texels.height),
         };
         let shade = Shade::of_page(slot.kind, slot.page);
-        self.quad(at, vertex::units(slot.texels), [style.color; 4], shade);
+        let mut color = style.color;
+        if let Some(picture) = style.face.picture(glyph.glyph)
+            && !picture.is_tinted
+        {
+            color = Color::WHITE.with_alpha(color.alpha);
+        }
+        self.quad(at, vertex::units(slot.texels), [color; 4], shade);
         Ok(())
     }
 

@@ -2,8 +2,8 @@
 
 use super::blend::{over, premultiplied, straight, times};
 use super::{Frame, ShadeKind, TEXEL_UNITS, Vertex};
-use crate::atlas::{Atlas, Image, Page, PageKind};
-use crate::base::{Color, DeviceSize};
+use crate::atlas::{Atlas, Page, PageKind};
+use crate::base::{Color, DeviceSize, Image};
 
 /// Draws frames into memory: premultiplied sRGB, four bytes a pixel, row by
 /// row from the top.

@@ -4,6 +4,7 @@ use std::io;
 use std::path::PathBuf;
 
 use super::{GlyphId, Tag};
+use crate::base::ImageError;
 
 /// Why a font could not be read: the file system's fault, the file's, or a cap
 /// of [`Limits`](crate::Limits).
@@ -63,6 +64,17 @@ pub enum FontError {
         /// The axes there are.
         known: Vec<Tag>,
     },
+    /// A size of which the font has no bitmap strike.
+    #[error(
+        "the font has no bitmap strike of {pixels} pixels; {}",
+        list_sizes(known)
+    )]
+    NoSuchStrike {
+        /// The size asked for, in pixels per em.
+        pixels: u16,
+        /// The sizes there are.
+        known: Vec<u16>,
+    },
     /// A number of a [`Synthesis`](crate::Synthesis) is out of range.
     #[error("{what} is {value}, it must be {expected}")]
     Synthesis {
@@ -94,6 +106,14 @@ pub enum FontError {
         /// What is wrong there, and what should stand there.
         problem: String,
     },
+    /// A picture of a picture sheet could not be read.
+    #[error("picture sheet, line {line}")]
+    SheetPicture {
+        /// The line that names it, counted from 1.
+        line: usize,
+        /// What is wrong with it.
+        source: Box<ImageError>,
+    },
     /// A glyph number that the face does not have.
     #[error("the face has {count} glyphs, there is no glyph {}", glyph.0)]
     NoSuchGlyph {
@@ -112,6 +132,14 @@ pub enum FontError {
         /// The cap in force.
         limit: usize,
     },
+}
+
+fn list_sizes(sizes: &[u16]) -> String {
+    if sizes.is_empty() {
+        return "it has none at all".to_owned();
+    }
+    let sizes: Vec<String> = sizes.iter().map(u16::to_string).collect();
+    format!("it has {}", sizes.join(", "))
 }
 
 fn list_axes(axes: &[Tag]) -> String {

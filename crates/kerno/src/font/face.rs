@@ -5,16 +5,17 @@ use std::fmt;
 use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
-use super::bitmap::from_bitmap;
+use super::bitmap::{embedded_sizes, from_bitmap, from_embedded};
 use super::outline::{Extent, Path};
+use super::sheet::{GlyphPictures, read as read_sheet};
 use super::tables::{
     AxisRecord, CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphPoints,
     GlyphVariations, InstanceRecord, ItemVariations, KernPairs, NameId, PairLookups, TableRecord,
     face_count, face_offset, normalize, read_axes, read_glyph_name, read_head, read_instances,
     read_metrics, read_name, unpack_woff,
 };
-use super::{FontBounds, FontBytes, FontError, Metrics, Outline, Synthesis, Tag};
-use crate::base::Limits;
+use super::{FontBounds, FontBytes, FontError, GlyphPicture, Metrics, Outline, Synthesis, Tag};
+use crate::base::{Image, ImageError, Limits};
 
 /// The number of a glyph in its face. Glyph 0 is `.notdef`, the picture for
 /// characters that the face lacks.
@@ -64,9 +65,30 @@ pub(super) struct FaceData {
     places: Vec<f32>,
     /// What follows from that, where it is not the default.
     variation: Option<Variation>,
+    /// Where the pixels come from that the outlines are squares of.
+    strike: Option<StrikeOrigin>,
     synthesis: Synthesis,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
+}
+
+/// What a face can be opened with.
+#[derive(Default)]
+struct Setting {
+    /// Each axis from -1 to 1; at their defaults where there are none.
+    places: Vec<f32>,
+    /// A style made from the outlines.
+    synthesis: Synthesis,
+}
+
+/// The bitmap strike that a face was made of.
+#[derive(Clone)]
+struct StrikeOrigin {
+    pixels: u16,
+    /// Those of a picture sheet.
+    pictures: Option<Arc<GlyphPictures>>,
+    /// The OpenType font that it is in, and which face of it.
+    font: Option<(FontBytes, u32)>,
 }
 
 /// How a face differs from the default of its variable font.
@@ -142,21 +164,151 @@ impl Face {
         let mut bytes = bytes.into();
         if bytes.starts_with(b"wOFF") {
             bytes = unpack_woff(&bytes, &limits)?.into();
-        } else if let Some(font) = from_bitmap(&bytes, &limits)? {
-            bytes = font.into();
+        } else if let Some((font, pixels)) = from_bitmap(&bytes, &limits)? {
+            let strike = StrikeOrigin {
+                pixels,
+                pictures: None,
+                font: None,
+            };
+            return Self::open(font.into(), face, limits, Some(strike), Setting::default());
         }
-        Self::open(bytes, face, limits, Vec::new(), Synthesis::NONE)
+        let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
+        // Fonts of strikes alone may have an empty table of outlines.
+        let has = |tag| directory.range(&bytes, tag).is_some_and(|r| !r.is_empty());
+        if !has(b"glyf") && !has(b"CFF ") && !has(b"CFF2") {
+            let sizes = embedded_sizes(&directory, &bytes)?;
+            if let Some(largest) = sizes.into_iter().max() {
+                return Self::open_strike(&bytes, face, &limits, largest);
+            }
+        }
+        Self::open(bytes, face, limits, None, Setting::default())
     }
 
-    /// Opens a face with its axes at `places` from -1 to 1 (at their defaults
-    /// where there are none) and a style made from its outlines.
+    /// Opens a picture sheet: a TOML description (`docs/picture-sheet.md`), and
+    /// pictures that `open` gets for the names in it.
+    ///
+    /// # Errors
+    /// [`FontError::Line`] with the line of the description that is wrong or
+    /// doesn't fit its picture, [`FontError::SheetPicture`] where `open` fails.
+    pub fn from_sheet(
+        description: &str,
+        mut open: impl FnMut(&str) -> Result<Image, ImageError>,
+    ) -> Result<Self, FontError> {
+        let sheet = read_sheet(description, &mut open)?;
+        let strike = StrikeOrigin {
+            pixels: sheet.pixels,
+            pictures: sheet.pictures,
+            font: None,
+        };
+        let limits = Limits::default();
+        Self::open(
+            sheet.font.into(),
+            0,
+            limits,
+            Some(strike),
+            Setting::default(),
+        )
+    }
+
+    /// The picture of a glyph, in a face of a picture sheet whose colours are kept
+    /// or whose edges are soft; at [`Face::strike_size`] pixels per em.
+    pub fn picture(&self, glyph: GlyphId) -> Option<&GlyphPicture> {
+        let pictures = self.0.strike.as_ref()?.pictures.as_ref()?;
+        // A style that was made is made of the outlines.
+        pictures.get(glyph).filter(|_| self.0.synthesis.is_none())
+    }
+
+    /// Opens one of the strikes inside an OpenType font.
+    fn open_strike(
+        bytes: &FontBytes,
+        face: u32,
+        limits: &Limits,
+        pixels: u16,
+    ) -> Result<Self, FontError> {
+        let directory = Directory::read(bytes, face_offset(bytes, face)?)?;
+        let (font, pixels) = from_embedded(&directory, bytes, pixels, limits)?;
+        let strike = StrikeOrigin {
+            pixels,
+            pictures: None,
+            font: Some((bytes.clone(), face)),
+        };
+        Self::open(
+            font.into(),
+            0,
+            limits.clone(),
+            Some(strike),
+            Setting::default(),
+        )
+    }
+
+    /// For a face made of a bitmap strike, how many pixels its em has: it is drawn
+    /// at whole multiples of them. `None` for a face of outlines.
+    pub fn strike_size(&self) -> Option<u16> {
+        Some(self.0.strike.as_ref()?.pixels)
+    }
+
+    /// Pixels per em of the bitmap strikes that the font has, ready for
+    /// [`Face::strike`]: one for a bitmap font, any number inside an OpenType font
+    /// (`EBLC`).
+    ///
+    /// # Errors
+    /// [`FontError::Table`] where `EBLC` is damaged.
+    pub fn strike_sizes(&self) -> Result<Vec<u16>, FontError> {
+        if let Some(StrikeOrigin {
+            pixels, font: None, ..
+        }) = &self.0.strike
+        {
+            return Ok(vec![*pixels]);
+        }
+        let (bytes, face) = self.strike_font();
+        let directory = Directory::read(bytes, face_offset(bytes, face)?)?;
+        embedded_sizes(&directory, bytes)
+    }
+
+    /// One of the bitmap strikes of the font as a face of its own, whose outlines
+    /// are the squares of its pixels. A font without outlines is opened with its
+    /// largest.
+    ///
+    /// # Errors
+    /// [`FontError::NoSuchStrike`], with the sizes there are;
+    /// [`FontError::Table`] where `EBLC` or `EBDT` is damaged.
+    pub fn strike(&self, pixels: u16) -> Result<Self, FontError> {
+        match &self.0.strike {
+            Some(strike) if strike.pixels == pixels => Ok(self.clone()),
+            Some(StrikeOrigin {
+                pixels: own,
+                font: None,
+                ..
+            }) => Err(FontError::NoSuchStrike {
+                pixels,
+                known: vec![*own],
+            }),
+            _ => {
+                let (bytes, face) = self.strike_font();
+                Self::open_strike(bytes, face, &self.0.limits, pixels)
+            }
+        }
+    }
+
+    /// The font that the strikes are in.
+    fn strike_font(&self) -> (&FontBytes, u32) {
+        match &self.0.strike {
+            Some(StrikeOrigin {
+                font: Some((bytes, face)),
+                ..
+            }) => (bytes, *face),
+            _ => (&self.0.bytes, self.0.index),
+        }
+    }
+
     fn open(
         bytes: FontBytes,
         face: u32,
         limits: Limits,
-        places: Vec<f32>,
-        synthesis: Synthesis,
+        strike: Option<StrikeOrigin>,
+        setting: Setting,
     ) -> Result<Self, FontError> {
+        let places = setting.places;
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         let head = read_head(&directory, &bytes)?;
         let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
@@ -200,7 +352,8 @@ impl Face {
             index: face,
             places,
             variation,
-            synthesis,
+            strike,
+            synthesis: setting.synthesis,
             grid: OnceLock::new(),
         })))
     }
@@ -213,7 +366,8 @@ impl Face {
         face_count(bytes)
     }
 
-    /// Reads a file and opens the face in it, the first one of a collection.
+    /// Reads a file and opens the face in it, the first one of a collection; or a
+    /// picture sheet by its description (`.toml`), whose pictures lie beside it.
     ///
     /// # Errors
     /// [`FontError::Io`] where the file can't be read, else
@@ -237,7 +391,17 @@ impl Face {
             path: path.to_owned(),
             source,
         })?;
-        Self::from_bytes_with(bytes, face, limits).map_err(|error| FontError::InFile {
+        let opened = if path
+            .extension()
+            .is_some_and(|extension| extension == "toml")
+        {
+            let folder = path.parent().unwrap_or(FilePath::new(""));
+            let text = String::from_utf8_lossy(&bytes);
+            Self::from_sheet(&text, |name| Image::from_png_file(folder.join(name)))
+        } else {
+            Self::from_bytes_with(bytes, face, limits)
+        };
+        opened.map_err(|error| FontError::InFile {
             path: path.to_owned(),
             source: Box::new(error),
         })
@@ -324,8 +488,8 @@ impl Face {
             data.bytes.clone(),
             data.index,
             data.limits.clone(),
-            places,
-            synthesis,
+            data.strike.clone(),
+            Setting { places, synthesis },
         )
     }
 

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeSet;
 
-use super::{Face, GlyphId, Outline, Segment};
+use super::{Face, FontError, GlyphId, Outline, Segment};
 
 /// How many glyphs are looked at, besides printable ASCII.
 const SAMPLES: u16 = 64;
@@ -19,7 +19,12 @@ impl Face {
     /// outlines of printable ASCII and of the first glyphs once, and remembers
     /// what it found.
     pub fn pixels_per_em(&self) -> Option<f32> {
-        *self.0.grid.get_or_init(|| find_grid(self))
+        let find = || {
+            self.strike_size()
+                .map(f32::from)
+                .or_else(|| find_grid(self))
+        };
+        *self.0.grid.get_or_init(find)
     }
 
     /// The size nearest to `wanted`, in pixels per em, at which every edge of the
@@ -36,6 +41,33 @@ impl Face {
     pub fn crisp_size(&self, wanted: f32) -> Option<f32> {
         let pixels = self.pixels_per_em()?;
         Some((wanted / pixels).round().max(1.0) * pixels)
+    }
+}
+
+impl Face {
+    /// The face and size to draw text of `wanted` pixels per em with. For a bitmap
+    /// font that is the strike, and the whole multiple of it, that comes nearest:
+    /// a smaller multiple where two are as near. For any other face itself and
+    /// `wanted`.
+    ///
+    /// # Errors
+    /// [`FontError`] where the strikes of the font are damaged.
+    pub fn fitted(&self, wanted: f32) -> Result<(Self, f32), FontError> {
+        if self.strike_size().is_none() {
+            return Ok((self.clone(), wanted));
+        }
+        let multiple = |strike: u16| {
+            let pixels = f32::from(strike);
+            (wanted / pixels).round().max(1.0) * pixels
+        };
+        let nearest = self.strike_sizes()?.into_iter().max_by(|a, b| {
+            let off = |strike: u16| (multiple(strike) - wanted).abs();
+            off(*b).total_cmp(&off(*a)).then(a.cmp(b))
+        });
+        match nearest {
+            Some(strike) => Ok((self.strike(strike)?, multiple(strike))),
+            None => Ok((self.clone(), wanted)),
+        }
     }
 }
 

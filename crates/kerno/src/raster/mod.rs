@@ -8,10 +8,12 @@ mod coverage;
 mod error;
 mod flatten;
 mod rasterizer;
+mod strike;
 
 pub use coverage::Coverage;
 pub use error::RasterError;
 pub use rasterizer::{GlyphShape, Placement, Rasterizer};
+pub use strike::Strike;
 
 use flatten::{Chords, Place};
 

@@ -3,7 +3,9 @@
 use unicode_segmentation::UnicodeSegmentation;
 
 use super::TextLayout;
-use super::{Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Span, Style, TextError};
+use super::{
+    Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Resized, Span, Style, TextError,
+};
 use crate::base::{Rect, Size};
 use crate::font::{FontError, GlyphId};
 
@@ -13,9 +15,24 @@ pub(super) fn compose(
     options: &LayoutOptions,
 ) -> Result<TextLayout, TextError> {
     check(spans, options)?;
+    let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
+    let pairs = spans.iter().zip(&styles);
+    let spans: Vec<Span<'_>> = pairs
+        .clone()
+        .map(|(span, style)| Span::new(span.text, style))
+        .collect();
+    let resized = pairs
+        .enumerate()
+        .filter(|(_, (span, style))| span.style.size != style.size);
+    let resized = resized.map(|(index, (span, style))| Resized {
+        span: index as u32,
+        wanted: span.style.size,
+        given: style.size,
+    });
     let mut layout = TextLayout {
+        resized: resized.collect(),
         text: spans.iter().map(|span| span.text).collect(),
-        styles: spans.iter().map(|span| span.style.clone()).collect(),
+        styles: styles.clone(),
         glyphs: Vec::new(),
         clusters: Vec::new(),
         lines: Vec::new(),
@@ -26,10 +43,20 @@ pub(super) fn compose(
     if u32::try_from(layout.text.len()).is_err() {
         return Err(TextError::TooLong(layout.text.len()));
     }
-    Composer::new(spans, &mut layout).run();
+    Composer::new(&spans, &mut layout).run();
     align(&mut layout, options);
     layout.ink = ink(&layout)?;
     Ok(layout)
+}
+
+/// The style at the nearest size that a bitmap strike has.
+fn fitted(style: &Style) -> Style {
+    let is_strike = style.face.strike_size().is_some();
+    let crisp = style.face.crisp_size(style.size).filter(|_| is_strike);
+    Style {
+        size: crisp.unwrap_or(style.size),
+        ..style.clone()
+    }
 }
 
 /// Refuses numbers that no layout can be made from.

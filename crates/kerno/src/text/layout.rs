@@ -125,6 +125,19 @@ pub struct TextLayout {
     pub(super) ink: Rect,
     /// Byte positions of clusters that a face has no glyph for.
     pub(super) missing: Vec<u32>,
+    pub(super) resized: Vec<Resized>,
+}
+
+/// A span that is not set in the size of its style: a bitmap strike has whole
+/// multiples of its pixels only.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Resized {
+    /// Which span.
+    pub span: u32,
+    /// The size of its style, in design pixels per em.
+    pub wanted: f32,
+    /// The size it is set in.
+    pub given: f32,
 }
 
 impl TextLayout {
@@ -195,6 +208,12 @@ impl TextLayout {
     /// no glyph for them.
     pub fn missing(&self) -> &[u32] {
         &self.missing
+    }
+
+    /// The spans of bitmap faces whose size is no whole multiple of the strike's:
+    /// they are set in the nearest one, which [`TextLayout::style`] has.
+    pub fn resized(&self) -> &[Resized] {
+        &self.resized
     }
 
     /// From the block's top to the first baseline.

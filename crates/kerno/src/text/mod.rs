@@ -11,5 +11,5 @@ mod layout;
 mod style;
 
 pub use error::TextError;
-pub use layout::{Cluster, LayoutOptions, Line, PlacedGlyph, Span, TextAlign, TextLayout};
+pub use layout::{Cluster, LayoutOptions, Line, PlacedGlyph, Resized, Span, TextAlign, TextLayout};
 pub use style::{LineHeight, Style};

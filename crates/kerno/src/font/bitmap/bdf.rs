@@ -2,7 +2,7 @@
 //! 5005).
 
 use super::Strike;
-use super::strike::StrikeGlyph;
+use super::strike::{Missing, StrikeGlyph};
 use crate::font::FontError;
 
 /// The largest side of a glyph's bitmap and of the em, in pixels.
@@ -213,6 +213,7 @@ fn finish(
         ascent: ascent as i16,
         descent: descent as i16,
         glyphs,
-        default,
+        line_gap: 0,
+        missing: default.map_or(Missing::Box, Missing::Same),
     })
 }

@@ -3,28 +3,33 @@
 use std::collections::BTreeMap;
 
 use super::Strike;
-use super::strike::StrikeGlyph;
+use super::strike::{Missing, StrikeGlyph};
 use crate::font::tables::assemble;
 use crate::font::{FontError, NameId, Tag};
 
 /// Font units in a pixel: a strike of one pixel is still an em of 64 units, one of
 /// 255 still fits the largest em of 16384.
-const UNITS: i32 = 64;
+pub(in crate::font) const UNITS: i32 = 64;
 
-/// The font file.
-pub(super) fn open_type(strike: &Strike) -> Result<Vec<u8>, FontError> {
-    let notdef = strike.default.map_or_else(
-        || hollow_box(strike),
-        |glyph| {
+/// The tables of the font file, but for its name and its character map if `known`
+/// brings them along.
+pub(in crate::font) fn open_type(
+    strike: &Strike,
+    known: Vec<(Tag, Vec<u8>)>,
+) -> Result<Vec<u8>, FontError> {
+    let notdef = match strike.missing {
+        Missing::Box => Some(hollow_box(strike)),
+        Missing::Same(glyph) => {
             let glyph = &strike.glyphs[glyph];
-            StrikeGlyph {
+            Some(StrikeGlyph {
                 characters: Vec::new(),
                 bits: glyph.bits.clone(),
                 ..*glyph
-            }
-        },
-    );
-    let glyphs: Vec<&StrikeGlyph> = std::iter::once(&notdef).chain(&strike.glyphs).collect();
+            })
+        }
+        Missing::First => None,
+    };
+    let glyphs: Vec<&StrikeGlyph> = notdef.iter().chain(&strike.glyphs).collect();
     let (mut glyf, mut loca, mut hmtx) = (Vec::new(), vec![0; 4], Vec::new());
     let mut characters: BTreeMap<char, u16> = BTreeMap::new();
     let mut extent: Option<[i32; 4]> = None;
@@ -56,8 +61,21 @@ pub(super) fn open_type(strike: &Strike) -> Result<Vec<u8>, FontError> {
         (b"maxp", maxp),
         (b"name", name(strike)),
     ];
-    let tables = tables.map(|(tag, bytes): (&[u8; 4], _)| (Tag::new(tag), bytes));
-    Ok(assemble([0, 1, 0, 0], &tables))
+    let mut all = known;
+    for (tag, bytes) in tables {
+        let tag: Tag = Tag::new(tag);
+        if all.iter().all(|(known, _)| *known != tag) {
+            all.push((tag, bytes));
+        }
+    }
+    Ok(assemble([0, 1, 0, 0], &all))
+}
+
+/// A measure of a font of so many units per em, in units of its strike.
+pub(super) fn rescaled(measure: i16, units_per_em: u32, pixels: u16) -> [u8; 2] {
+    let units = f32::from(pixels) * UNITS as f32;
+    let value = f32::from(measure) * units / units_per_em as f32;
+    (value.round() as i16).to_be_bytes()
 }
 
 /// What is shown for a missing character where the font names no glyph for it.
@@ -157,7 +175,8 @@ fn head(strike: &Strike, extent: [i32; 4]) -> Vec<u8> {
 fn hhea(strike: &Strike, count: i32) -> Vec<u8> {
     let mut table = vec![0; 4];
     let (ascent, descent) = (i32::from(strike.ascent), i32::from(strike.descent));
-    words(&mut table, &[ascent * UNITS, -descent * UNITS]);
+    let gap = i32::from(strike.line_gap);
+    words(&mut table, &[ascent * UNITS, -descent * UNITS, gap * UNITS]);
     table.resize(34, 0);
     words(&mut table, &[count]);
     table

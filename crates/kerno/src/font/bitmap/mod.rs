@@ -1,4 +1,4 @@
-//! Bitmap fonts: BDF, PCF and console fonts (PSF).
+//! Bitmap fonts: BDF, PCF, console fonts (PSF), and strikes inside OpenType fonts.
 //!
 //! What goes in: the bytes of such a file. What comes out: an OpenType font whose
 //! outlines are the pixels' squares, so that everything else works as with any
@@ -8,6 +8,7 @@
 
 mod bdf;
 mod build;
+mod embedded;
 mod pcf;
 mod psf;
 mod strike;
@@ -16,9 +17,12 @@ use std::io::Read;
 
 use flate2::read::GzDecoder;
 
-use super::FontError;
+use super::tables::{Directory, GlyphMetrics, read_head};
+use super::{FontError, Tag};
 use crate::base::Limits;
-use strike::Strike;
+pub(super) use build::{UNITS, open_type};
+use embedded::Strikes;
+pub(super) use strike::{Missing, Strike, StrikeGlyph};
 
 /// What kind of bitmap font some bytes are.
 enum Format {
@@ -38,9 +42,12 @@ fn format_of(bytes: &[u8]) -> Option<Format> {
     is_psf.then_some(Format::Psf)
 }
 
+/// The OpenType font made of a strike, and how many pixels its em has.
+pub(super) type StrikeFont = (Vec<u8>, u16);
+
 /// The OpenType font made of a bitmap font, packed by gzip or not; `None` where
 /// the bytes are no bitmap font.
-pub(super) fn from_bitmap(bytes: &[u8], limits: &Limits) -> Result<Option<Vec<u8>>, FontError> {
+pub(super) fn from_bitmap(bytes: &[u8], limits: &Limits) -> Result<Option<StrikeFont>, FontError> {
     let unpacked;
     let bytes = if bytes.starts_with(&[0x1f, 0x8b]) {
         unpacked = unpack(bytes, limits)?;
@@ -54,7 +61,51 @@ pub(super) fn from_bitmap(bytes: &[u8], limits: &Limits) -> Result<Option<Vec<u8
         Some(Format::Psf) => psf::read(bytes)?,
         None => return Ok(None),
     };
-    build::open_type(&strike).map(Some)
+    let font = open_type(&strike, Vec::new())?;
+    Ok(Some((font, strike.pixels)))
+}
+
+/// Pixels per em of the strikes inside an OpenType font; none where it has none.
+pub(super) fn embedded_sizes(directory: &Directory, bytes: &[u8]) -> Result<Vec<u16>, FontError> {
+    match Strikes::find(directory, bytes)? {
+        Some(strikes) => strikes.sizes(),
+        None => Ok(Vec::new()),
+    }
+}
+
+/// The OpenType font made of one of the strikes inside another, the one of
+/// `pixels` to the em. What that one says about characters and names stays.
+pub(super) fn from_embedded(
+    directory: &Directory,
+    bytes: &[u8],
+    pixels: u16,
+    limits: &Limits,
+) -> Result<StrikeFont, FontError> {
+    let known = embedded_sizes(directory, bytes)?;
+    let index = known.iter().position(|size| *size == pixels);
+    let (Some(index), Some(strikes)) = (index, Strikes::find(directory, bytes)?) else {
+        return Err(FontError::NoSuchStrike { pixels, known });
+    };
+    let metrics = GlyphMetrics::read(directory, bytes)?;
+    let units = u32::from(read_head(directory, bytes)?.units_per_em);
+    let advance_of = |glyph, pixels: u16| {
+        let advance = u32::from(metrics.advance(bytes, glyph)) * u32::from(pixels);
+        ((advance + units / 2) / units) as u16
+    };
+    let strike = strikes.read(index, metrics.count(), limits, advance_of)?;
+    let kept = [b"cmap", b"name", b"post", b"GSUB"];
+    let kept = kept.iter().filter_map(|tag| {
+        let mut table = directory.table(bytes, tag)?.bytes().to_vec();
+        if *tag == b"post" {
+            // The only numbers in font units: place and thickness of the underline.
+            for field in table.get_mut(8..12)?.as_chunks_mut::<2>().0 {
+                *field = build::rescaled(i16::from_be_bytes(*field), units, pixels);
+            }
+        }
+        Some((Tag::new(tag), table))
+    });
+    let font = open_type(&strike, kept.collect())?;
+    Ok((font, strike.pixels))
 }
 
 /// Unpacks a gzip file up to the cap on packed fonts.

@@ -2,7 +2,7 @@
 //! bytes and bits and every padding.
 
 use super::Strike;
-use super::strike::StrikeGlyph;
+use super::strike::{Missing, StrikeGlyph};
 use crate::font::table::Table;
 use crate::font::{FontError, Tag};
 
@@ -226,7 +226,8 @@ fn finish(
         ascent: ascent.clamp(-LARGEST, LARGEST) as i16,
         descent: descent.clamp(-LARGEST, LARGEST) as i16,
         glyphs,
-        default,
+        line_gap: 0,
+        missing: default.map_or(Missing::Box, Missing::Same),
     };
     if let Some(properties) = Part::find(pcf, kind::PROPERTIES)? {
         read_properties(&properties, &mut strike)?;

@@ -1,7 +1,7 @@
 //! PSF 1 and 2: the console fonts of Linux, with their Unicode tables.
 
 use super::Strike;
-use super::strike::StrikeGlyph;
+use super::strike::{Missing, StrikeGlyph};
 use crate::font::table::Table;
 use crate::font::{FontError, Tag};
 
@@ -68,7 +68,8 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
         ascent: header.height as i16 - descent,
         descent,
         glyphs,
-        default: None,
+        line_gap: 0,
+        missing: Missing::Box,
     })
 }
 

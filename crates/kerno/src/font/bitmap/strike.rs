@@ -1,40 +1,63 @@
 //! A bitmap font in memory.
 
 /// A bitmap font at its one size.
-pub(super) struct Strike {
-    pub(super) family: String,
-    pub(super) is_bold: bool,
+pub(in crate::font) struct Strike {
+    pub(in crate::font) family: String,
+    pub(in crate::font) is_bold: bool,
     /// Pixels in the em.
-    pub(super) pixels: u16,
+    pub(in crate::font) pixels: u16,
     /// Pixels above and below the baseline, both usually positive.
-    pub(super) ascent: i16,
-    pub(super) descent: i16,
-    pub(super) glyphs: Vec<StrikeGlyph>,
-    /// The glyph that stands for missing ones.
-    pub(super) default: Option<usize>,
+    pub(in crate::font) ascent: i16,
+    pub(in crate::font) descent: i16,
+    /// Pixels between lines besides.
+    pub(in crate::font) line_gap: u16,
+    pub(in crate::font) glyphs: Vec<StrikeGlyph>,
+    pub(in crate::font) missing: Missing,
+}
+
+/// What stands for characters that a strike lacks.
+#[derive(Clone, Copy, PartialEq)]
+pub(in crate::font) enum Missing {
+    /// A box, made up: the font names no glyph.
+    Box,
+    /// The same as this glyph.
+    Same(usize),
+    /// The first glyph, which stands for nothing else, as in OpenType fonts.
+    First,
 }
 
 /// One glyph of a strike.
-pub(super) struct StrikeGlyph {
-    pub(super) characters: Vec<char>,
+pub(in crate::font) struct StrikeGlyph {
+    pub(in crate::font) characters: Vec<char>,
     /// Pixels to the next glyph.
-    pub(super) advance: u16,
+    pub(in crate::font) advance: u16,
     /// From the pen to the lower left corner of the bitmap, rightwards and up.
-    pub(super) left: i16,
-    pub(super) bottom: i16,
-    pub(super) width: u16,
-    pub(super) height: u16,
+    pub(in crate::font) left: i16,
+    pub(in crate::font) bottom: i16,
+    pub(in crate::font) width: u16,
+    pub(in crate::font) height: u16,
     /// Rows from the top, each of whole bytes, the leftmost pixel in the highest
     /// bit.
-    pub(super) bits: Vec<u8>,
+    pub(in crate::font) bits: Vec<u8>,
 }
 
 impl StrikeGlyph {
-    pub(super) fn row_bytes(width: u16) -> usize {
+    pub(in crate::font) fn row_bytes(width: u16) -> usize {
         usize::from(width).div_ceil(8)
     }
 
-    fn is_set(&self, x: u16, y: u16) -> bool {
+    /// Sets a pixel, where it lies in the bitmap.
+    pub(in crate::font) fn set(&mut self, x: i32, y: i32) {
+        let (Ok(x), Ok(y)) = (u16::try_from(x), u16::try_from(y)) else {
+            return;
+        };
+        if x < self.width && y < self.height {
+            let at = usize::from(y) * Self::row_bytes(self.width) + usize::from(x / 8);
+            self.bits[at] |= 0x80 >> (x % 8);
+        }
+    }
+
+    pub(in crate::font) fn is_set(&self, x: u16, y: u16) -> bool {
         let at = usize::from(y) * Self::row_bytes(self.width) + usize::from(x / 8);
         self.bits
             .get(at)
@@ -43,7 +66,7 @@ impl StrikeGlyph {
 
     /// The set pixels as rectangles (left, top, right, bottom; rows from the
     /// top): level runs, joined while the same run goes on below.
-    pub(super) fn rectangles(&self) -> Vec<[u16; 4]> {
+    pub(in crate::font) fn rectangles(&self) -> Vec<[u16; 4]> {
         let mut done = Vec::new();
         let mut open: Vec<[u16; 4]> = Vec::new();
         for y in 0..self.height {

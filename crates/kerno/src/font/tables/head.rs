@@ -9,7 +9,7 @@ const USE_TYPO_METRICS: u16 = 1 << 7;
 
 /// What later readers need of `head`.
 pub(in crate::font) struct Head {
-    units_per_em: u16,
+    pub(in crate::font) units_per_em: u16,
     bounds: FontBounds,
     /// `loca` holds 32-bit offsets (indexToLocFormat 1).
     pub(in crate::font) wide_locations: bool,

@@ -162,6 +162,22 @@ impl KernPairs {
     }
 }
 
+/// A table of one list of pairs (left, right, distance in font units), format 0.
+pub(in crate::font) fn kern_pairs(pairs: &[(u16, u16, i16)]) -> Vec<u8> {
+    let mut pairs = pairs.to_vec();
+    pairs.sort_unstable();
+    // Version, one subtable; its version, length and coverage; nPairs and what
+    // helps a search that nobody makes. The length wraps, and is not read.
+    let count = pairs.len() as u16;
+    let length = count.wrapping_mul(PAIR as u16).wrapping_add(14);
+    let header = [0, 1, 0, length, coverage::HORIZONTAL, count, 0, 0, 0];
+    let pairs = pairs
+        .into_iter()
+        .flat_map(|(left, right, by)| [left, right, by as u16]);
+    let words = header.into_iter().chain(pairs);
+    words.flat_map(u16::to_be_bytes).collect()
+}
+
 /// OpenType `kern`, “Format 0”.
 fn value_of_pair(pairs: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
     let wanted = (u32::from(left.0) << 16) | u32::from(right.0);

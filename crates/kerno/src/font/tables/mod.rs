@@ -28,7 +28,7 @@ pub(super) use gvar::GlyphVariations;
 pub(super) use head::{read_head, read_metrics};
 pub(super) use hmtx::GlyphMetrics;
 pub(super) use item_variation::ItemVariations;
-pub(super) use kern::KernPairs;
+pub(super) use kern::{KernPairs, kern_pairs};
 pub(super) use loca::GlyphLocations;
 pub use name::NameId;
 pub(super) use name::read_name;

@@ -3,7 +3,7 @@
 use std::io::Cursor;
 use std::path::{Path, PathBuf};
 
-use crate::base::{DeviceSize, Limits};
+use super::{DeviceSize, Limits};
 
 /// A colour picture: 8-bit sRGB with straight alpha, four bytes a pixel (red,
 /// green, blue, alpha), row by row from the top, no padding.

@@ -1,0 +1,59 @@
+//! `kerno convert`.
+
+use std::io::Write;
+use std::path::Path;
+
+use kerno::Strike;
+
+use crate::args::ConvertArgs;
+use crate::error::{CliError, in_font};
+use crate::output::{write_file, write_png};
+
+/// Draws a face at one size and writes it as BDF or as a picture sheet.
+pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let face = args.font.open()?;
+    let Some(size) = args.size.or(face.strike_size()) else {
+        return Err(CliError::NoSize);
+    };
+    let (face, fitted) = face.fitted(size.into()).map_err(in_font(&args.font.path))?;
+    if fitted != f32::from(size) {
+        writeln!(
+            out,
+            "The font has no strike of {size} px; the nearest is {fitted} px."
+        )?;
+    }
+    let wanted: Vec<char> = match &args.characters {
+        Some(characters) => characters.chars().collect(),
+        None => face.characters().map(|(character, _)| character).collect(),
+    };
+    let strike = Strike::draw(&face, fitted as u16, wanted).map_err(in_font(&args.font.path))?;
+    if strike.is_empty() {
+        return Err(CliError::NoCharacters);
+    }
+    match extension(&args.output) {
+        "bdf" => write_file(&args.output, strike.to_bdf().as_bytes())?,
+        "toml" => {
+            let picture = args.output.with_extension("png");
+            let name = picture.file_name().unwrap_or_default().to_string_lossy();
+            let (description, image) = strike.to_sheet(&name);
+            write_png(&picture, &image)?;
+            write_file(&args.output, description.as_bytes())?;
+            let (width, height) = (image.width(), image.height());
+            writeln!(out, "{}: {width} × {height} pixels", picture.display())?;
+        }
+        _ => return Err(CliError::UnknownForm(args.output.clone())),
+    }
+    let count = strike.len();
+    writeln!(
+        out,
+        "{}: {count} characters at {fitted} px",
+        args.output.display()
+    )?;
+    Ok(())
+}
+
+fn extension(path: &Path) -> &str {
+    path.extension()
+        .and_then(|extension| extension.to_str())
+        .unwrap_or_default()
+}
