@@ -121,6 +121,22 @@ fn colours_are_kept_or_replaced() {
 }
 
 #[test]
+fn colours_come_back_as_well() {
+    for keys in ["color = 'kept'", ""] {
+        let text = format!(
+            "family = 'Lamp'\nbaseline = 2\n{keys}\n[[page]]\npicture = 'a'\ncell = [3, 2]\nrows = ['a']"
+        );
+        let face = sheet(&text, &["  r", ". -"]).expect("a sheet");
+        let strike = Strike::draw(&face, 2, ['a']).expect("a strike");
+        let (description, image) = strike.to_sheet("a.png");
+        let again = Face::from_sheet(&description, |_| Ok(image.clone())).expect("a sheet");
+        let a = glyph(&face, 'a');
+        assert!(face.picture(a).is_some());
+        assert_eq!(face.picture(a), again.picture(glyph(&again, 'a')), "{keys}");
+    }
+}
+
+#[test]
 fn a_bitmap_face_is_set_in_a_whole_multiple_and_says_so() {
     let layout = TextLayout::new("ab", &Style::new(&two(""), 9.0)).expect("a layout");
     let resized = layout.resized()[0];

@@ -2,6 +2,7 @@
 
 use kerno::{Face, FontError, GlyphId, Outline, Segment, Tag};
 
+use crate::hostile::damage;
 use crate::support::{FontBuilder, composite, polygon, words};
 
 const WEIGHT: Tag = Tag::new(b"wght");
@@ -210,21 +211,10 @@ fn axes_and_instances_are_listed() {
 fn damaged_variations_are_survived() {
     let parts = composite(&[0x23, 0, 0, 0, 0x03, 0, 200, 0]);
     let deltas = [0x80, 0, 50, 0x83, 0x80, 0, 0xf8, 0x83];
-    let font = font(&[square(), parts], &[grow(), all_points(&deltas)]);
-    let table = gvar(&[grow(), all_points(&deltas)]);
-    for at in 0..table.len() {
-        for value in [0x00, 0x01, 0x7f, 0x80, 0xff] {
-            let mut table = table.clone();
-            table[at] = value;
-            let face = font.clone().table(b"gvar", table).face();
-            if let Ok(bold) = face.instance(&[(WEIGHT, 800.0)]) {
-                for glyph in [GlyphId(0), GlyphId(1)] {
-                    let _ = bold.outline(glyph, &mut Outline::new());
-                    let _ = (bold.bounds(glyph), bold.advance(glyph));
-                }
-            }
-        }
-    }
+    damage(&font(&[square(), parts], &[grow(), all_points(&deltas)]).build());
+    let numbers: Vec<u8> = [10, 5, 40, -10, 2].into_iter().flat_map(short).collect();
+    let charstring = [numbers, vec![16, 21], short(100), short(50), vec![7]].concat();
+    damage(&cff2_font(&charstring).build());
 }
 
 /// A number of a DICT or charstring in three bytes.

@@ -5,7 +5,8 @@ use std::fmt::Write;
 use super::{Strike, StrikeGlyph};
 
 impl Strike {
-    /// The strike as a BDF file. That format has no kerning.
+    /// The strike as a BDF file. That format has no kerning, no
+    /// colours and no soft edges.
     pub fn to_bdf(&self) -> String {
         let mut out = String::new();
         // Writing to a string can't fail.

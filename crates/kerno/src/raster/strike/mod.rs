@@ -4,10 +4,11 @@ mod bdf;
 mod sheet;
 
 use super::{Coverage, GlyphShape, RasterError, Rasterizer};
-use crate::base::Edges;
+use crate::base::{Edges, Image};
 use crate::font::{Face, GlyphId, NameId};
 
 /// A face drawn at one size with hard edges: every character that it has, or some.
+/// Glyphs that are pictures keep their colours, for the form that has room for them.
 #[derive(Clone, Debug)]
 pub struct Strike {
     family: String,
@@ -22,6 +23,8 @@ pub struct Strike {
     kerning: Vec<(char, char, i32)>,
     /// The character that looks like the face's `.notdef`.
     default: Option<char>,
+    /// Whether the colours of glyphs are to be seen.
+    keeps_color: bool,
 }
 
 #[derive(Clone, Debug)]
@@ -30,6 +33,9 @@ struct StrikeGlyph {
     glyph: GlyphId,
     advance: i32,
     picture: Coverage,
+    /// Its pixels in colour, as many as those of the picture, where the face has
+    /// them at this size.
+    colors: Option<Image>,
 }
 
 impl Strike {
@@ -76,6 +82,10 @@ impl Strike {
                     glyph,
                     advance: rounded(face.advance(glyph).into()),
                     picture: picture_of(glyph)?,
+                    colors: face
+                        .picture(glyph)
+                        .filter(|_| face.strike_size() == Some(pixels))
+                        .map(|picture| picture.image.clone()),
                 });
             }
         }
@@ -96,7 +106,13 @@ impl Strike {
             default: default.map(|glyph| glyph.character),
             glyphs,
             kerning: Vec::new(),
+            keeps_color: false,
         };
+        let pictures = strike
+            .glyphs
+            .iter()
+            .filter_map(|glyph| face.picture(glyph.glyph));
+        strike.keeps_color = pictures.into_iter().any(|picture| !picture.is_tinted);
         if face.has_kerning() && strike.glyphs.len() <= Self::MOST_KERNED {
             strike.kerning = strike.pairs(|left, right| rounded(face.kerning(left, right)));
         }

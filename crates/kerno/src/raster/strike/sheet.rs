@@ -2,7 +2,7 @@
 
 use std::fmt::Write;
 
-use super::Strike;
+use super::{Strike, StrikeGlyph};
 use crate::base::{DeviceSize, Image};
 
 /// How many cells there are in a row.
@@ -13,7 +13,7 @@ const GAP: i32 = 1;
 
 impl Strike {
     /// The strike as a picture sheet: its description, and the picture that it
-    /// calls `picture`. White ink on nothing, in cells as large as the glyphs need.
+    /// calls `picture`. White ink on nothing, or in its own colours, in cells as large as the glyphs need.
     pub fn to_sheet(&self, picture: &str) -> (String, Image) {
         // Cells reach over the ascent and descent, so that these come back too.
         let mut cell = [0, -self.ascent, 1, self.descent.max(1 - self.ascent)];
@@ -54,8 +54,9 @@ impl Strike {
             for (row, texels) in (y..).zip(ink.texels.chunks_exact(ink.width.max(1) as usize)) {
                 for (column, texel) in (x..).zip(texels) {
                     let at = (row as usize * size.width as usize + column as usize) * 4;
+                    let of_ink = (column - x, row - y);
                     if *texel != 0 {
-                        pixels[at..at + 4].fill(255);
+                        pixels[at..at + 4].copy_from_slice(&glyph.color(of_ink));
                     }
                 }
             }
@@ -80,6 +81,9 @@ impl Strike {
         line(format!("origin = {}", -left));
         line(format!("line-gap = {}", self.line_gap));
         line("widths = \"cell\"".to_owned());
+        if self.keeps_color {
+            line("color = \"kept\"".to_owned());
+        }
         line("\n[[page]]".to_owned());
         line(format!("picture = {}", quoted(picture)));
         line(format!("cell = [{width}, {height}]"));
@@ -104,6 +108,15 @@ impl Strike {
             ));
         }
         out
+    }
+}
+
+impl StrikeGlyph {
+    /// The colour of a pixel with ink.
+    fn color(&self, (x, y): (i32, i32)) -> [u8; 4] {
+        let own = self.colors.as_ref();
+        let own = own.and_then(|colors| colors.pixel(x as u32, y as u32));
+        own.unwrap_or([255; 4])
     }
 }
 
