@@ -542,16 +542,21 @@ impl Face {
     pub fn advance(&self, glyph: GlyphId) -> u16 {
         let data = &*self.0;
         let advance = data.glyph_metrics.advance(&data.bytes, glyph);
-        if advance == 0 || (data.variation.is_none() && data.synthesis.is_none()) {
+        if data.variation.is_none() && data.synthesis.is_none() {
             return advance;
         }
         let varied = data
             .variation
             .as_ref()
+            .filter(|_| glyph.0 < self.glyph_count())
             .map(|variation| self.advance_growth(variation, glyph));
-        let growth = varied.and_then(Result::ok).unwrap_or(0.0)
-            + data.synthesis.growth(data.metrics.units_per_em);
-        (f32::from(advance) + growth).round() as u16
+        let advance = f32::from(advance) + varied.and_then(Result::ok).unwrap_or(0.0);
+        // A mark that takes no room still takes none when it gets bolder.
+        let growth = match advance {
+            0.0 => 0.0,
+            _ => data.synthesis.growth(data.metrics.units_per_em),
+        };
+        (advance + growth).round() as u16
     }
 
     /// How much wider the advance is than that of the default, by `HVAR` or, in

@@ -166,7 +166,11 @@ fn advances_and_measures_vary_by_their_own_tables() {
     mvar.extend(words(&[0, 0]));
     mvar.extend(store(30));
     let font = font(&[square()], &[grow()]);
-    let face = font.table(b"HVAR", hvar).table(b"MVAR", mvar).face();
+    let font = font.table(b"HVAR", hvar).table(b"MVAR", mvar);
+    // An advance that is nothing by default can grow as well.
+    let mark = font.clone().table(b"hmtx", words(&[0, 0])).face();
+    assert_eq!(at(&mark, 900.0).advance(GlyphId(0)), 77);
+    let face = font.face();
     assert_eq!(
         at(&face, 900.0).advance(GlyphId(0)),
         577,
