@@ -28,7 +28,8 @@ const SIZES: [f32; 7] = [10.0, 12.0, 14.0, 18.0, 24.0, 32.0, 48.0];
 const PAIRS: &str = "AVATAR To Wave Type LYRE P. 11";
 /// Letters with all kinds of edges, for the magnified plates.
 const EDGES: &str = "Rag 8 & fog, oars";
-/// How much they are magnified.
+/// How high these plates are, and how much they are magnified at most.
+const PLATE_HEIGHT: f32 = 140.0;
 const ZOOM: f32 = 5.0;
 
 /// Draws a picture to judge fonts by, a column for each.
@@ -114,6 +115,14 @@ fn draw_column(
     draw_repertoire(sheet, face, at, room)
 }
 
+/// The strike and size nearest to a wanted one at which the face is crisp; the
+/// wanted one for a face that has none.
+fn crisp(face: &Face, wanted: f32) -> Result<(Face, f32), CliError> {
+    let (face, size) = face.fitted(wanted)?;
+    let size = face.crisp_size(size).unwrap_or(size);
+    Ok((face, size))
+}
+
 /// The wanted text, or letters of the face where it lacks half of that.
 fn text_in_face(face: &Face, text: &str) -> String {
     let letters = || text.chars().filter(|character| !character.is_whitespace());
@@ -174,8 +183,15 @@ fn draw_sizes(
     width: f32,
 ) -> Result<Point, CliError> {
     let mut at = sheet.heading("SIZES", at)?;
+    let mut shown = 0.0;
     for size in SIZES {
-        let style = colored(face, size, INK);
+        let (face, size) = face.fitted(size)?;
+        // A bitmap font has fewer sizes.
+        if size <= shown || size > 2.0 * SIZES[SIZES.len() - 1] {
+            continue;
+        }
+        shown = size;
+        let style = colored(&face, size, INK);
         let line = fitted(text, &style, width - 34.0)?;
         at = at + Offset::new(0.0, size * 1.2 + 4.0);
         sheet.text(
@@ -203,9 +219,10 @@ fn draw_edges(
     at: Point,
     width: f32,
 ) -> Result<Point, CliError> {
-    let size = face.crisp_size(14.0).unwrap_or(14.0);
+    let (face, size) = &crisp(face, 14.0)?;
     let half = (width - 16.0) / 2.0;
-    let plate = Size::new(half, 28.0 * ZOOM);
+    let zoom = (PLATE_HEIGHT / (size * 1.5)).floor().clamp(1.0, ZOOM);
+    let plate = Size::new(half, PLATE_HEIGHT);
     let below = sheet.heading(&format!("SMOOTH AND HARD EDGES AT {size} PX"), at)?;
     for (side, edges) in [Edges::Smooth, Edges::Hard].into_iter().enumerate() {
         let left = below.x + (half + 16.0) * side as f32;
@@ -213,12 +230,12 @@ fn draw_edges(
         let style = Style {
             color: INK,
             edges,
-            ..Style::new(face, size)
+            ..Style::new(face, *size)
         };
-        let image = small_text(text, &style, rect)?;
+        let image = small_text(text, &style, rect, zoom)?;
         let name = format!("{size} {edges:?} {}", rect.x);
         let options = SpriteOptions {
-            density: 1.0 / ZOOM,
+            density: 1.0 / zoom,
             sampling: Sampling::Nearest,
             ..SpriteOptions::default()
         };
@@ -231,8 +248,8 @@ fn draw_edges(
 }
 
 /// A plate with small text in its middle, before it is magnified.
-fn small_text(text: &str, style: &Style, plate: Rect) -> Result<Image, CliError> {
-    let size = Size::new((plate.width / ZOOM).floor(), (plate.height / ZOOM).floor());
+fn small_text(text: &str, style: &Style, plate: Rect, zoom: f32) -> Result<Image, CliError> {
+    let size = Size::new((plate.width / zoom).floor(), (plate.height / zoom).floor());
     let line = fitted(text, style, size.width - 4.0)?;
     let mut atlas = Atlas::default();
     let mut frame = FrameBuilder::new(Mapping::IDENTITY);
@@ -248,8 +265,8 @@ fn small_text(text: &str, style: &Style, plate: Rect) -> Result<Image, CliError>
 /// The same words with and without kerning.
 fn draw_pairs(sheet: &mut Sheet, face: &Face, at: Point, width: f32) -> Result<Point, CliError> {
     let mut at = sheet.heading("KERNED, AND NOT", at)?;
-    let size = face.crisp_size(26.0).unwrap_or(26.0);
-    let style = colored(face, size, INK);
+    let (face, size) = &crisp(face, 26.0)?;
+    let style = colored(face, *size, INK);
     let line = fitted(&text_in_face(face, PAIRS), &style, width * 0.94)?;
     sheet.text(&line, at, Anchor::TOP_LEFT)?;
     at = at + Offset::new(0.0, line.size().height);
@@ -281,10 +298,11 @@ fn draw_repertoire(sheet: &mut Sheet, face: &Face, at: Point, room: Rect) -> Res
         .filter(|character| !character.is_whitespace() && !character.is_control())
         .collect();
     let at = sheet.heading(&format!("REPERTOIRE: {} CHARACTERS", shown.len()), at)?;
-    let cell = 24.0;
+    let (face, size) = crisp(face, 15.0)?;
+    let cell = (size * 1.6).max(24.0);
     let columns = (room.width / cell).floor();
     let rows = ((HEIGHT - 20.0 - at.y) / cell).floor().max(0.0);
-    let style = colored(face, face.crisp_size(15.0).unwrap_or(15.0), INK);
+    let style = colored(&face, size, INK);
     for (index, character) in shown.iter().take((columns * rows) as usize).enumerate() {
         let (column, row) = (index as f32 % columns, (index as f32 / columns).floor());
         let middle = Point::new(at.x + (column + 0.5) * cell, at.y + (row + 0.7) * cell);

@@ -129,7 +129,8 @@ impl Layer<'_> {
     /// hangs it by its top right corner, so it grows to the left.
     ///
     /// Letters are drawn at their size in device pixels, never stretched, with
-    /// baselines on whole pixels. A text all in [`Edges::Hard`] styles is drawn
+    /// baselines on whole pixels; those of a pixel face at a crisp size on whole
+    /// pixels both ways. A text all in [`Edges::Hard`] styles is drawn
     /// at [`Mapping::whole_scale`], about the place it hangs from.
     ///
     /// # Errors
@@ -191,9 +192,12 @@ impl Layer<'_> {
         scale: f32,
     ) -> Result<(), AtlasError> {
         let style = layout.style(glyph.span);
+        let size = style.size * scale;
+        // Between two pixels a face drawn on pixels would blur.
+        let is_crisp = || style.face.crisp_size(size) == Some(size);
         let steps = match style.edges {
-            Edges::Smooth => f32::from(Atlas::STEPS),
-            Edges::Hard => 1.0,
+            Edges::Smooth if !is_crisp() => f32::from(Atlas::STEPS),
+            _ => 1.0,
         };
         // The pen on the nearest step of a pixel, the baseline on a whole one.
         let pen = ((corner.x + glyph.x * scale) * steps).round();
@@ -201,7 +205,7 @@ impl Layer<'_> {
         let spec = GlyphSpec {
             face: &style.face,
             glyph: glyph.glyph,
-            size: style.size * scale,
+            size,
             step: (pen - pixel * steps) as u8,
             edges: style.edges,
         };

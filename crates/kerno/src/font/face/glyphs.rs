@@ -1,0 +1,191 @@
+//! What a face knows of each glyph: its character and name, its measures, its
+//! outline.
+
+use super::{Face, Outlines};
+use crate::font::outline::{Extent, Path};
+use crate::font::tables::{GlyphPoints, read_glyph_name};
+use crate::font::{FontBounds, FontError, GlyphId, Outline};
+
+impl Face {
+    /// The glyph for a character, or `None` where the face has none (`cmap`).
+    pub fn glyph(&self, character: char) -> Option<GlyphId> {
+        self.0.char_map.as_ref()?.glyph(&self.0.bytes, character)
+    }
+
+    /// The name of a glyph in the font (`post`, or the charset of `CFF `), such as
+    /// `eacute`; `None` where it has none.
+    pub fn glyph_name(&self, glyph: GlyphId) -> Option<String> {
+        let data = &*self.0;
+        if glyph.0 >= self.glyph_count() {
+            return None;
+        }
+        let own = match &data.outlines {
+            Outlines::PostScript(cff) => cff.glyph_name(&data.bytes, glyph),
+            Outlines::TrueType(_) => None,
+        };
+        own.or_else(|| read_glyph_name(&data.directory, &data.bytes, glyph))
+    }
+
+    /// Every character of the face with its glyph, in code point order.
+    pub fn characters(&self) -> impl Iterator<Item = (char, GlyphId)> + '_ {
+        self.0
+            .char_map
+            .iter()
+            .flat_map(|map| map.characters(&self.0.bytes))
+    }
+
+    /// The glyph for a character with a variation selector behind it, where the
+    /// face knows the sequence (`cmap` format 14).
+    pub fn variant_glyph(&self, character: char, selector: char) -> Option<GlyphId> {
+        let map = self.0.char_map.as_ref()?;
+        map.variant(&self.0.bytes, character, selector)
+    }
+
+    /// How far the pen moves after the glyph, in font units (`hmtx`); 0 for a
+    /// glyph that the face doesn't have.
+    pub fn advance(&self, glyph: GlyphId) -> u16 {
+        let data = &*self.0;
+        let advance = data.glyph_metrics.advance(&data.bytes, glyph);
+        if data.variation.is_none() && data.synthesis.is_none() {
+            return advance;
+        }
+        let varied = data
+            .variation
+            .as_ref()
+            .filter(|_| glyph.0 < self.glyph_count())
+            .map(|variation| self.advance_growth(variation, glyph));
+        let advance = f32::from(advance) + varied.and_then(Result::ok).unwrap_or(0.0);
+        // A mark that takes no room still takes none when it gets bolder.
+        let growth = match advance {
+            0.0 => 0.0,
+            _ => data.synthesis.growth(data.metrics.units_per_em),
+        };
+        (advance + growth).round() as u16
+    }
+
+    /// From the pen to the left edge of the glyph's ink, in font units (`hmtx`;
+    /// for an instance of a variable font or a synthetic style from the outline).
+    pub fn left_side_bearing(&self, glyph: GlyphId) -> i16 {
+        if (self.0.variation.is_some() || !self.0.synthesis.is_none())
+            && let Ok(Some(bounds)) = self.bounds(glyph)
+        {
+            return bounds.x_min;
+        }
+        self.stated_bearing(glyph)
+    }
+
+    fn stated_bearing(&self, glyph: GlyphId) -> i16 {
+        self.0.glyph_metrics.side_bearing(&self.0.bytes, glyph)
+    }
+
+    /// How far down the pen moves after the glyph in an upright line, in font
+    /// units (`vmtx`); `None` where the face has no vertical metrics.
+    pub fn vertical_advance(&self, glyph: GlyphId) -> Option<u16> {
+        let vertical = self.0.vertical.as_ref()?;
+        Some(vertical.advance(&self.0.bytes, glyph))
+    }
+
+    /// From the top of its upright advance down to the glyph's ink, in font units
+    /// (`vmtx`).
+    pub fn top_side_bearing(&self, glyph: GlyphId) -> Option<i16> {
+        let vertical = self.0.vertical.as_ref()?;
+        Some(vertical.side_bearing(&self.0.bytes, glyph))
+    }
+
+    /// How much closer (negative) or farther two neighbours stand than their
+    /// advances say, in font units: by `GPOS` pair adjustment where the face has
+    /// the feature `kern`, else by the table `kern` (OpenType recommends this
+    /// order).
+    pub fn kerning(&self, left: GlyphId, right: GlyphId) -> i32 {
+        match &self.0.pairs {
+            Some(pairs) => pairs.pair(&self.0.bytes, left, right),
+            None => self.0.kern.pair(&self.0.bytes, left, right),
+        }
+    }
+
+    /// Whether the face kerns at all.
+    pub fn has_kerning(&self) -> bool {
+        self.0.pairs.is_some() || !self.0.kern.is_empty()
+    }
+
+    /// The box of a glyph's ink in font units; `None` for one without ink. For
+    /// TrueType outlines what the `glyf` header states, moved so that its left
+    /// edge is the left side bearing; for PostScript outlines, which state none,
+    /// taken from the outline, outwards to whole units.
+    ///
+    /// # Errors
+    /// [`FontError::NoSuchGlyph`], or [`FontError::Table`] where `loca` or
+    /// `glyf` is damaged.
+    pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
+        let data = &*self.0;
+        if !data.synthesis.is_none() {
+            let mut outline = Outline::new();
+            self.outline(glyph, &mut outline)?;
+            return Ok(Extent::of(&outline).bounds());
+        }
+        let stated = match &data.outlines {
+            Outlines::TrueType(_) if self.varied_glyphs().is_some() => {
+                let mut extent = Extent::new();
+                self.trace(glyph, &mut GlyphPoints::default(), &mut extent)?;
+                return Ok(extent.bounds());
+            }
+            Outlines::TrueType(locations) => locations.bounds(&data.bytes, glyph)?,
+            Outlines::PostScript(cff) => {
+                let mut extent = Extent::new();
+                cff.draw(&data.bytes, glyph, &data.limits, &mut extent)?;
+                return Ok(extent.bounds());
+            }
+        };
+        let Some(stated) = stated else {
+            return Ok(None);
+        };
+        let shift = self.stated_bearing(glyph).wrapping_sub(stated.x_min);
+        Ok(Some(FontBounds {
+            x_min: stated.x_min.wrapping_add(shift),
+            x_max: stated.x_max.wrapping_add(shift),
+            ..stated
+        }))
+    }
+
+    /// Writes the outline of a glyph into `outline`, in font units; a TrueType one
+    /// with its xMin on the left side bearing. A glyph without ink leaves it
+    /// empty. Allocates nothing once `outline` has grown to the size of the face's
+    /// glyphs.
+    ///
+    /// # Errors
+    /// [`FontError::NoSuchGlyph`]; [`FontError::Table`] where the glyph's data
+    /// is damaged; [`FontError::Limit`] where a composite nests too deep (also
+    /// when it contains itself) or has too many parts or points.
+    pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
+        outline.clear();
+        self.trace(glyph, &mut outline.working, &mut outline.contours)?;
+        if !self.0.synthesis.is_none() {
+            self.0.synthesis.apply(self.0.metrics.units_per_em, outline);
+        }
+        Ok(())
+    }
+
+    /// Draws a glyph on a path; `points` is working memory.
+    fn trace(
+        &self,
+        glyph: GlyphId,
+        points: &mut GlyphPoints,
+        path: &mut impl Path,
+    ) -> Result<(), FontError> {
+        let data = &*self.0;
+        let locations = match &data.outlines {
+            Outlines::TrueType(locations) => locations,
+            Outlines::PostScript(cff) => {
+                return cff.draw(&data.bytes, glyph, &data.limits, path);
+            }
+        };
+        let variations = self.varied_glyphs();
+        let loaded = locations.load(&data.bytes, glyph, &data.limits, variations, points)?;
+        if let Some((x_min, phantoms)) = loaded {
+            // The pen stands on the first phantom point.
+            let shift = i32::from(self.stated_bearing(glyph)) - i32::from(x_min);
+            points.trace(shift as f32 - phantoms.origin, path);
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,375 @@
+//! One font in one style.
+
+mod glyphs;
+mod strikes;
+mod variation;
+
+use std::borrow::Cow;
+use std::fmt;
+use std::path::Path as FilePath;
+use std::sync::{Arc, OnceLock};
+
+use super::bitmap::{embedded_sizes, from_bitmap};
+use super::sheet::read as read_sheet;
+use super::tables::{
+    CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
+    KernPairs, NameId, PairLookups, TableRecord, face_count, face_offset, read_head, read_metrics,
+    read_name, unpack_woff,
+};
+use super::{FontBytes, FontError, Metrics, Synthesis, Tag};
+use crate::base::{Image, ImageError, Limits};
+use strikes::StrikeOrigin;
+use variation::{Variation, vary_metrics};
+
+pub use variation::{Axis, NamedInstance};
+
+/// The number of a glyph in its face. Glyph 0 is `.notdef`, the picture for
+/// characters that the face lacks.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct GlyphId(pub u16);
+
+impl GlyphId {
+    /// The glyph shown for a character that the face lacks.
+    pub const NOTDEF: Self = Self(0);
+}
+
+/// One font in one style: metrics, character map, kerning, names, outlines.
+///
+/// A `Face` is a handle: cloning it is cheap and shares the bytes. Opening
+/// reads the table directory and the fixed-size headers, so it takes the same
+/// few hundred nanoseconds for a small font and for a large one.
+///
+/// ```no_run
+/// use kerno::{Face, Outline};
+/// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+/// let glyph = face.glyph('A').expect("a Latin face");
+/// println!("{} of {} units wide", face.advance(glyph), face.metrics().units_per_em);
+/// let mut outline = Outline::new();
+/// face.outline(glyph, &mut outline)?;
+/// # Ok::<(), kerno::FontError>(())
+/// ```
+#[derive(Clone)]
+pub struct Face(pub(super) Arc<FaceData>);
+
+/// What opening a face has learned. Ranges and numbers only: the tables stay
+/// in `bytes` and are read when asked for.
+pub(super) struct FaceData {
+    bytes: FontBytes,
+    limits: Limits,
+    directory: Directory,
+    metrics: Metrics,
+    glyph_metrics: GlyphMetrics,
+    outlines: Outlines,
+    char_map: Option<CharMap>,
+    vertical: Option<GlyphMetrics>,
+    pairs: Option<PairLookups>,
+    kern: KernPairs,
+    notes: Vec<FaceNote>,
+    /// Which face of the file.
+    index: u32,
+    /// Where each axis is, from -1 to 1.
+    places: Vec<f32>,
+    /// What follows from that, where it is not the default.
+    variation: Option<Variation>,
+    /// Where the pixels come from that the outlines are squares of.
+    strike: Option<StrikeOrigin>,
+    synthesis: Synthesis,
+    /// What [`Face::pixels_per_em`] found.
+    pub(super) grid: OnceLock<Option<f32>>,
+}
+
+/// What a face can be opened with.
+#[derive(Default)]
+struct Setting {
+    /// Each axis from -1 to 1; at their defaults where there are none.
+    places: Vec<f32>,
+    /// A style made from the outlines.
+    synthesis: Synthesis,
+}
+
+/// Where the outlines are.
+enum Outlines {
+    TrueType(GlyphLocations),
+    PostScript(Box<CffOutlines>),
+}
+
+/// Something in a font that Kerno does not read or had to overlook, for
+/// [`Face::notes`].
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct FaceNote {
+    /// The table concerned.
+    pub table: Tag,
+    /// What is missing because of it, in a sentence.
+    pub text: Cow<'static, str>,
+}
+
+impl Face {
+    /// Opens a face from the bytes of a TrueType or OpenType font, the first one
+    /// of a collection; or of a bitmap font (BDF, PCF, PSF), whose pixels become squares.
+    /// A WOFF file is unpacked first and a bitmap font made over; nothing else is
+    /// copied.
+    ///
+    /// # Errors
+    /// [`FontError`] where the bytes are no such font, a needed table is missing
+    /// or damaged, or a table reaches past the end.
+    pub fn from_bytes(bytes: impl Into<FontBytes>) -> Result<Self, FontError> {
+        Self::from_bytes_with(bytes, 0, Limits::default())
+    }
+
+    /// As [`Face::from_bytes`], for any face of a collection (counted from 0; see
+    /// [`Face::count_in`]) and under other [`Limits`].
+    ///
+    /// # Errors
+    /// As [`Face::from_bytes`]; [`FontError::NoSuchFace`] where there are not as
+    /// many faces.
+    pub fn from_bytes_with(
+        bytes: impl Into<FontBytes>,
+        face: u32,
+        limits: Limits,
+    ) -> Result<Self, FontError> {
+        let mut bytes = bytes.into();
+        if bytes.starts_with(b"wOFF") {
+            bytes = unpack_woff(&bytes, &limits)?.into();
+        } else if let Some((font, pixels)) = from_bitmap(&bytes, &limits)? {
+            let strike = StrikeOrigin {
+                pixels,
+                pictures: None,
+                font: None,
+            };
+            return Self::open(font.into(), face, limits, Some(strike), Setting::default());
+        }
+        let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
+        // Fonts of strikes alone may have an empty table of outlines.
+        let has = |tag| directory.range(&bytes, tag).is_some_and(|r| !r.is_empty());
+        if !has(b"glyf") && !has(b"CFF ") && !has(b"CFF2") {
+            let sizes = embedded_sizes(&directory, &bytes)?;
+            if let Some(largest) = sizes.into_iter().max() {
+                return Self::open_strike(&bytes, face, &limits, largest);
+            }
+        }
+        Self::open(bytes, face, limits, None, Setting::default())
+    }
+
+    /// Opens a picture sheet: a TOML description (`docs/picture-sheet.md`), and
+    /// pictures that `open` gets for the names in it.
+    ///
+    /// # Errors
+    /// [`FontError::Line`] with the line of the description that is wrong or
+    /// doesn't fit its picture, [`FontError::SheetPicture`] where `open` fails.
+    pub fn from_sheet(
+        description: &str,
+        mut open: impl FnMut(&str) -> Result<Image, ImageError>,
+    ) -> Result<Self, FontError> {
+        let sheet = read_sheet(description, &mut open)?;
+        let strike = StrikeOrigin {
+            pixels: sheet.pixels,
+            pictures: sheet.pictures,
+            font: None,
+        };
+        let limits = Limits::default();
+        Self::open(
+            sheet.font.into(),
+            0,
+            limits,
+            Some(strike),
+            Setting::default(),
+        )
+    }
+
+    fn open(
+        bytes: FontBytes,
+        face: u32,
+        limits: Limits,
+        strike: Option<StrikeOrigin>,
+        setting: Setting,
+    ) -> Result<Self, FontError> {
+        let places = setting.places;
+        let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
+        let head = read_head(&directory, &bytes)?;
+        let glyph_metrics = GlyphMetrics::read(&directory, &bytes)?;
+        let outlines = match CffOutlines::read(&directory, &bytes, &places)? {
+            Some(cff) => Outlines::PostScript(Box::new(cff)),
+            None => {
+                let (wide, count) = (head.wide_locations, glyph_metrics.count());
+                Outlines::TrueType(GlyphLocations::read(&directory, &bytes, wide, count)?)
+            }
+        };
+        let mut notes = directory.unread_tables(&bytes);
+        let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
+        let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
+        let mut metrics = read_metrics(&directory, &bytes, &head)?;
+        let mut variation = None;
+        if places.iter().any(|place| *place != 0.0) {
+            if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", &places) {
+                vary_metrics(&mut metrics, &mvar, &bytes)?;
+            }
+            let advances = ItemVariations::read(&directory, &bytes, b"HVAR", &places);
+            if let Some(advances) = &advances {
+                advances.check_advances(&bytes)?;
+            }
+            variation = Some(Variation {
+                glyphs: GlyphVariations::read(&directory, &bytes, &places)?,
+                advances,
+            });
+        }
+        Ok(Self(Arc::new(FaceData {
+            vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
+            pairs: PairLookups::read(&directory, &bytes)?,
+            bytes,
+            limits,
+            directory,
+            metrics,
+            glyph_metrics,
+            outlines,
+            char_map,
+            kern,
+            notes,
+            index: face,
+            places,
+            variation,
+            strike,
+            synthesis: setting.synthesis,
+            grid: OnceLock::new(),
+        })))
+    }
+
+    /// How many faces the bytes of a font file hold: 1, or more in a collection.
+    ///
+    /// # Errors
+    /// [`FontError::Table`] where the header of a collection is cut short.
+    pub fn count_in(bytes: &[u8]) -> Result<u32, FontError> {
+        face_count(bytes)
+    }
+
+    /// Reads a file and opens the face in it, the first one of a collection; or a
+    /// picture sheet by its description (`.toml`), whose pictures lie beside it.
+    ///
+    /// # Errors
+    /// [`FontError::Io`] where the file can't be read, else
+    /// [`FontError::InFile`] around what [`Face::from_bytes`] says.
+    pub fn from_file(path: impl AsRef<FilePath>) -> Result<Self, FontError> {
+        Self::from_file_with(path, 0, Limits::default())
+    }
+
+    /// As [`Face::from_file`], for any face of a collection and under other
+    /// [`Limits`].
+    ///
+    /// # Errors
+    /// As [`Face::from_file`].
+    pub fn from_file_with(
+        path: impl AsRef<FilePath>,
+        face: u32,
+        limits: Limits,
+    ) -> Result<Self, FontError> {
+        let path = path.as_ref();
+        let bytes = std::fs::read(path).map_err(|source| FontError::Io {
+            path: path.to_owned(),
+            source,
+        })?;
+        let opened = if path
+            .extension()
+            .is_some_and(|extension| extension == "toml")
+        {
+            let folder = path.parent().unwrap_or(FilePath::new(""));
+            let text = String::from_utf8_lossy(&bytes);
+            Self::from_sheet(&text, |name| Image::from_png_file(folder.join(name)))
+        } else {
+            Self::from_bytes_with(bytes, face, limits)
+        };
+        opened.map_err(|error| FontError::InFile {
+            path: path.to_owned(),
+            source: Box::new(error),
+        })
+    }
+
+    /// The same face of the same file with other axes (or the same ones) and
+    /// another synthesis.
+    pub(super) fn reopened(
+        &self,
+        places: Option<Vec<f32>>,
+        synthesis: Synthesis,
+    ) -> Result<Self, FontError> {
+        let data = &*self.0;
+        let places = places.unwrap_or_else(|| data.places.clone());
+        Self::open(
+            data.bytes.clone(),
+            data.index,
+            data.limits.clone(),
+            data.strike.clone(),
+            Setting { places, synthesis },
+        )
+    }
+
+    /// The style that was made from the outlines, if any: a face that says so is
+    /// not as its designer drew it.
+    pub fn synthesis(&self) -> Option<Synthesis> {
+        let synthesis = self.0.synthesis;
+        (!synthesis.is_none()).then_some(synthesis)
+    }
+
+    /// Measures of the whole face.
+    pub fn metrics(&self) -> &Metrics {
+        &self.0.metrics
+    }
+
+    /// How many glyphs the face has (`maxp`).
+    pub fn glyph_count(&self) -> u16 {
+        self.0.glyph_metrics.count()
+    }
+
+    /// A text of the `name` table, in English where the face has it.
+    pub fn name(&self, name: NameId) -> Option<String> {
+        read_name(&self.0.directory, &self.0.bytes, name)
+    }
+
+    /// “Family Style”, for messages; “unnamed face” where the font has no name.
+    /// Says so where the style is synthetic.
+    pub fn full_name(&self) -> String {
+        let name = self
+            .name(NameId::FULL)
+            .or_else(|| self.name(NameId::FAMILY))
+            .unwrap_or_else(|| "unnamed face".to_owned());
+        match self.synthesis() {
+            Some(synthesis) => format!("{name} ({})", synthesis.name()),
+            None => name,
+        }
+    }
+
+    /// The tables of the file, in the directory's order.
+    pub fn tables(&self) -> impl Iterator<Item = TableRecord> + '_ {
+        self.0.directory.records(&self.0.bytes)
+    }
+
+    /// What this version does not read or had to overlook in the font.
+    pub fn notes(&self) -> &[FaceNote] {
+        &self.0.notes
+    }
+
+    /// Caps that the face was opened under.
+    pub fn limits(&self) -> &Limits {
+        &self.0.limits
+    }
+
+    /// Whether both handles are of one face.
+    pub fn is_same(&self, other: &Self) -> bool {
+        Arc::ptr_eq(&self.0, &other.0)
+    }
+}
+
+impl fmt::Debug for Face {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(
+            f,
+            "Face({:?}, {} glyphs)",
+            self.full_name(),
+            self.glyph_count()
+        )
+    }
+}
+
+impl PartialEq for Face {
+    /// Two handles are equal when they are of one face.
+    fn eq(&self, other: &Self) -> bool {
+        self.is_same(other)
+    }
+}
