@@ -15,6 +15,7 @@ mod grid;
 mod installed;
 mod metrics;
 mod outline;
+mod picture;
 mod sheet;
 mod synthesis;
 mod table;
@@ -27,7 +28,8 @@ pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant
 pub use metrics::{Decoration, FontBounds, Metrics};
 pub(crate) use outline::Step;
 pub use outline::{Outline, OutlinePoint, Segment};
-pub use sheet::GlyphPicture;
+pub use picture::GlyphPicture;
+use picture::GlyphPictures;
 pub use synthesis::Synthesis;
 pub use table::Tag;
 pub use tables::{NameId, TableRecord};

@@ -125,13 +125,32 @@ fn every_index_and_picture_format_is_read() {
 }
 
 #[test]
+fn strikes_of_several_bits_are_soft() {
+    // Two bits a pixel: 3 1 0 over 0 2 3.
+    let data = [&METRICS[..], &[0b1101_0000, 0b0010_1100]].concat();
+    let range = vec![(1, 1, words(&[3, 1, 0, 4, 0, 7]))];
+    let face = strike(&range, &data, 2).face();
+    let soft = face.picture(GlyphId(1)).expect("a picture");
+    assert_eq!((soft.left, soft.top, soft.is_tinted), (1, -2, true));
+    let levels: Vec<u8> = soft
+        .image
+        .pixels()
+        .iter()
+        .skip(3)
+        .step_by(4)
+        .copied()
+        .collect();
+    assert_eq!(levels, [255, 85, 0, 0, 170, 255]);
+}
+
+#[test]
 fn strikes_that_cannot_be_read_say_why() {
     let refused = |parts: &[Part], data: &[u8], depth: u8| {
         let error = Face::from_bytes(strike(parts, data, depth).build());
         error.expect_err("a wrong strike").to_string()
     };
     let range = |image: i32, end: i32| vec![(1, 1, words(&[3, image, 0, 4, 0, end]))];
-    assert!(refused(&range(1, 7), &[0; 7], 8).contains("one bit a pixel"));
+    assert!(refused(&range(1, 7), &[0; 7], 3).contains("8 bits a pixel"));
     assert!(refused(&range(4, 7), &[0; 7], 1).contains("imageFormat is 4"));
     assert!(refused(&range(1, 90), &[0; 7], 1).contains("'EBDT'"));
     // A composite of itself.

@@ -153,6 +153,7 @@ fn read_glyph(lines: &mut Lines<'_>) -> Result<StrikeGlyph, FontError> {
         width,
         height: height as u16,
         bits,
+        levels: Vec::new(),
     })
 }
 

@@ -24,6 +24,7 @@ pub(in crate::font) fn open_type(
             Some(StrikeGlyph {
                 characters: Vec::new(),
                 bits: glyph.bits.clone(),
+                levels: Vec::new(),
                 ..*glyph
             })
         }
@@ -101,6 +102,7 @@ fn hollow_box(strike: &Strike) -> StrikeGlyph {
         width,
         height,
         bits: bits.collect(),
+        levels: Vec::new(),
     }
 }
 

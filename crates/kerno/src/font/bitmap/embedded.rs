@@ -37,8 +37,10 @@ struct Place {
     metrics: Option<Metrics>,
 }
 
-/// How much composites of a glyph may still nest and hold.
+/// How many bits a pixel has, and how much composites of a glyph may still nest
+/// and hold.
 struct Left {
+    bits: usize,
     depth: u32,
     parts: u32,
 }
@@ -94,8 +96,8 @@ impl<'a> Strikes<'a> {
     ) -> Result<Strike, FontError> {
         let record = 8 + strike * RECORD;
         let (pixels, depth) = (self.places.u8(record + 45)?, self.places.u8(record + 46)?);
-        if depth != 1 {
-            let expected = "only strikes of one bit a pixel are read";
+        if !matches!(depth, 1 | 2 | 4 | 8) {
+            let expected = "only strikes of 1, 2, 4 or 8 bits a pixel are read";
             return Err(self
                 .places
                 .bad(record + 46, "bitDepth", depth.into(), expected));
@@ -112,9 +114,11 @@ impl<'a> Strikes<'a> {
                 width: 0,
                 height: 0,
                 bits: Vec::new(),
+                levels: Vec::new(),
             };
             if let Some(place) = &places[usize::from(glyph)] {
                 let mut left = Left {
+                    bits: depth.into(),
                     depth: limits.composite_depth,
                     parts: limits.composite_components,
                 };
@@ -190,20 +194,21 @@ impl<'a> Strikes<'a> {
         let row = StrikeGlyph::row_bytes(into.width);
         into.bits = vec![0; row * usize::from(into.height)];
         let at = place.at + start;
+        let (width, height) = (usize::from(into.width), usize::from(into.height));
+        if left.bits > 1 {
+            into.levels = vec![0; width * height];
+        }
         match place.image_format {
-            1 | 6 => {
-                let bits = self.data.slice(at, into.bits.len())?;
-                into.bits.copy_from_slice(bits);
-            }
-            2 | 5 | 7 => {
-                let pixels = usize::from(into.width) * usize::from(into.height);
-                let bits = self.data.slice(at, pixels.div_ceil(8))?;
-                for pixel in 0..pixels {
-                    if bits[pixel / 8] & (0x80 >> (pixel % 8)) != 0 {
-                        into.set(
-                            (pixel % usize::from(into.width)) as i32,
-                            (pixel / usize::from(into.width)) as i32,
-                        );
+            1 | 2 | 5 | 6 | 7 => {
+                let row = match place.image_format {
+                    1 | 6 => (width * left.bits).next_multiple_of(8),
+                    _ => width * left.bits,
+                };
+                let data = self.data.slice(at, (row * height).div_ceil(8))?;
+                for y in 0..height {
+                    for x in 0..width {
+                        let level = level(data, y * row + x * left.bits, left.bits);
+                        into.add(x as i32, y as i32, level);
                     }
                 }
             }
@@ -243,14 +248,16 @@ impl<'a> Strikes<'a> {
             let mut child = StrikeGlyph {
                 characters: Vec::new(),
                 bits: Vec::new(),
+                levels: Vec::new(),
                 ..*into
             };
             self.glyph(places, place, left, &mut child)?;
             for row in 0..child.height {
-                for column in (0..child.width).filter(|column| child.is_set(*column, row)) {
-                    into.set(
+                for column in 0..child.width {
+                    into.add(
                         i32::from(column) + i32::from(x),
                         i32::from(row) + i32::from(y),
+                        child.level(column, row),
                     );
                 }
             }
@@ -264,6 +271,13 @@ impl<'a> Strikes<'a> {
         let format = place.image_format.into();
         self.places.bad(0, "imageFormat", format, expected)
     }
+}
+
+/// A pixel of so many bits as a byte: as much of 255 as it is of its largest.
+fn level(data: &[u8], bit: usize, bits: usize) -> u8 {
+    let largest = (1_u16 << bits) - 1;
+    let value = u16::from(data[bit / 8]) >> (8 - bits - bit % 8) & largest;
+    (value * 255 / largest) as u8
 }
 
 /// Hands out where the bitmaps of a range of glyphs are, index formats 1 to 5.

@@ -14,12 +14,13 @@ mod psf;
 mod strike;
 
 use std::io::Read;
+use std::sync::Arc;
 
 use flate2::read::GzDecoder;
 
 use super::tables::{Directory, GlyphMetrics, read_head};
-use super::{FontError, Tag};
-use crate::base::Limits;
+use super::{FontError, GlyphPicture, GlyphPictures, Tag};
+use crate::base::{Image, Limits};
 pub(super) use build::{UNITS, open_type};
 use embedded::Strikes;
 pub(super) use strike::{Missing, Strike, StrikeGlyph};
@@ -42,8 +43,14 @@ fn format_of(bytes: &[u8]) -> Option<Format> {
     is_psf.then_some(Format::Psf)
 }
 
-/// The OpenType font made of a strike, and how many pixels its em has.
-pub(super) type StrikeFont = (Vec<u8>, u16);
+/// The OpenType font made of a strike.
+pub(super) struct StrikeFont {
+    pub(super) font: Vec<u8>,
+    /// Pixels in the em.
+    pub(super) pixels: u16,
+    /// Its glyphs, where they have colours or soft edges.
+    pub(super) pictures: Option<Arc<GlyphPictures>>,
+}
 
 /// The OpenType font made of a bitmap font, packed by gzip or not; `None` where
 /// the bytes are no bitmap font.
@@ -61,8 +68,11 @@ pub(super) fn from_bitmap(bytes: &[u8], limits: &Limits) -> Result<Option<Strike
         Some(Format::Psf) => psf::read(bytes)?,
         None => return Ok(None),
     };
-    let font = open_type(&strike, Vec::new())?;
-    Ok(Some((font, strike.pixels)))
+    Ok(Some(StrikeFont {
+        font: open_type(&strike, Vec::new())?,
+        pixels: strike.pixels,
+        pictures: None,
+    }))
 }
 
 /// Pixels per em of the strikes inside an OpenType font; none where it has none.
@@ -104,8 +114,28 @@ pub(super) fn from_embedded(
         }
         Some((Tag::new(tag), table))
     });
-    let font = open_type(&strike, kept.collect())?;
-    Ok((font, strike.pixels))
+    let pictures: Vec<_> = strike.glyphs.iter().map(soft_picture).collect();
+    let is_soft = pictures.iter().any(Option::is_some);
+    Ok(StrikeFont {
+        font: open_type(&strike, kept.collect())?,
+        pixels: strike.pixels,
+        pictures: is_soft.then(|| Arc::new(GlyphPictures(pictures))),
+    })
+}
+
+/// The picture of a glyph whose pixels are not all or nothing.
+fn soft_picture(glyph: &StrikeGlyph) -> Option<GlyphPicture> {
+    let white = glyph
+        .levels
+        .iter()
+        .flat_map(|level| [255, 255, 255, *level]);
+    let image = Image::new(glyph.width.into(), glyph.height.into(), white.collect()).ok()?;
+    (!glyph.levels.is_empty()).then(|| GlyphPicture {
+        left: glyph.left.into(),
+        top: -i32::from(glyph.bottom) - i32::from(glyph.height),
+        image,
+        is_tinted: true,
+    })
 }
 
 /// Unpacks a gzip file up to the cap on packed fonts.

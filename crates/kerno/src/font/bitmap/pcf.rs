@@ -110,6 +110,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
             width: width as u16,
             height: height as u16,
             bits: read_rows(&bitmaps, number, width as u16, height as usize)?,
+            levels: Vec::new(),
         });
     }
     let default = read_encodings(&pcf, &mut glyphs)?;

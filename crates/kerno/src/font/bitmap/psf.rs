@@ -59,6 +59,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
             width: header.width,
             height: header.height,
             bits: bits.to_vec(),
+            levels: Vec::new(),
         })
         .collect();
     Ok(Strike {

@@ -39,11 +39,39 @@ pub(in crate::font) struct StrikeGlyph {
     /// Rows from the top, each of whole bytes, the leftmost pixel in the highest
     /// bit.
     pub(in crate::font) bits: Vec<u8>,
+    /// How much ink each pixel has, a byte each, where it is not all or nothing;
+    /// empty where it is.
+    pub(in crate::font) levels: Vec<u8>,
 }
 
 impl StrikeGlyph {
     pub(in crate::font) fn row_bytes(width: u16) -> usize {
         usize::from(width).div_ceil(8)
+    }
+
+    /// Adds ink to a pixel, where it lies in the bitmap.
+    pub(in crate::font) fn add(&mut self, x: i32, y: i32, level: u8) {
+        if level > 0 {
+            self.set(x, y);
+        }
+        let (Ok(x), Ok(y)) = (usize::try_from(x), usize::try_from(y)) else {
+            return;
+        };
+        let at = y * usize::from(self.width) + x;
+        if x < usize::from(self.width)
+            && let Some(own) = self.levels.get_mut(at)
+        {
+            *own = level.max(*own);
+        }
+    }
+
+    /// How much ink a pixel has.
+    pub(in crate::font) fn level(&self, x: u16, y: u16) -> u8 {
+        let at = usize::from(y) * usize::from(self.width) + usize::from(x);
+        match self.levels.get(at) {
+            Some(level) => *level,
+            None => 255 * u8::from(self.is_set(x, y)),
+        }
     }
 
     /// Sets a pixel, where it lies in the bitmap.

@@ -130,13 +130,8 @@ impl Face {
         let mut bytes = bytes.into();
         if bytes.starts_with(b"wOFF") {
             bytes = unpack_woff(&bytes, &limits)?.into();
-        } else if let Some((font, pixels)) = from_bitmap(&bytes, &limits)? {
-            let strike = StrikeOrigin {
-                pixels,
-                pictures: None,
-                font: None,
-            };
-            return Self::open(font.into(), face, limits, Some(strike), Setting::default());
+        } else if let Some(strike) = from_bitmap(&bytes, &limits)? {
+            return Self::open_made(strike, &limits, None);
         }
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         // Fonts of strikes alone may have an empty table of outlines.
@@ -161,19 +156,7 @@ impl Face {
         mut open: impl FnMut(&str) -> Result<Image, ImageError>,
     ) -> Result<Self, FontError> {
         let sheet = read_sheet(description, &mut open)?;
-        let strike = StrikeOrigin {
-            pixels: sheet.pixels,
-            pictures: sheet.pictures,
-            font: None,
-        };
-        let limits = Limits::default();
-        Self::open(
-            sheet.font.into(),
-            0,
-            limits,
-            Some(strike),
-            Setting::default(),
-        )
+        Self::open_made(sheet, &Limits::default(), None)
     }
 
     fn open(

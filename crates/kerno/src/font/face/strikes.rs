@@ -4,16 +4,15 @@ use std::sync::Arc;
 
 use super::{Face, Setting};
 use crate::base::Limits;
-use crate::font::bitmap::{embedded_sizes, from_embedded};
-use crate::font::sheet::GlyphPictures;
+use crate::font::bitmap::{StrikeFont, embedded_sizes, from_embedded};
 use crate::font::tables::{Directory, face_offset};
-use crate::font::{FontBytes, FontError, GlyphId, GlyphPicture};
+use crate::font::{FontBytes, FontError, GlyphId, GlyphPicture, GlyphPictures};
 
 /// The bitmap strike that a face was made of.
 #[derive(Clone)]
 pub(super) struct StrikeOrigin {
     pub(super) pixels: u16,
-    /// Those of a picture sheet.
+    /// Its glyphs, where they have colours or soft edges.
     pub(super) pictures: Option<Arc<GlyphPictures>>,
     /// The OpenType font that it is in, and which face of it.
     pub(super) font: Option<(FontBytes, u32)>,
@@ -69,8 +68,8 @@ impl Face {
         }
     }
 
-    /// The picture of a glyph, in a face of a picture sheet whose colours are kept
-    /// or whose edges are soft; at [`Face::strike_size`] pixels per em.
+    /// The picture of a glyph, in a face of a picture sheet whose colours are kept,
+    /// or of a strike whose edges are soft; at [`Face::strike_size`] pixels per em.
     pub fn picture(&self, glyph: GlyphId) -> Option<&GlyphPicture> {
         let pictures = self.0.strike.as_ref()?.pictures.as_ref()?;
         // A style that was made is made of the outlines.
@@ -85,19 +84,23 @@ impl Face {
         pixels: u16,
     ) -> Result<Self, FontError> {
         let directory = Directory::read(bytes, face_offset(bytes, face)?)?;
-        let (font, pixels) = from_embedded(&directory, bytes, pixels, limits)?;
-        let strike = StrikeOrigin {
-            pixels,
-            pictures: None,
-            font: Some((bytes.clone(), face)),
+        let strike = from_embedded(&directory, bytes, pixels, limits)?;
+        Self::open_made(strike, limits, Some((bytes.clone(), face)))
+    }
+
+    /// Opens the font that was made of a strike.
+    pub(super) fn open_made(
+        strike: StrikeFont,
+        limits: &Limits,
+        font: Option<(FontBytes, u32)>,
+    ) -> Result<Self, FontError> {
+        let origin = StrikeOrigin {
+            pixels: strike.pixels,
+            pictures: strike.pictures,
+            font,
         };
-        Self::open(
-            font.into(),
-            0,
-            limits.clone(),
-            Some(strike),
-            Setting::default(),
-        )
+        let bytes = strike.font.into();
+        Self::open(bytes, 0, limits.clone(), Some(origin), Setting::default())
     }
 
     /// The font that the strikes are in.

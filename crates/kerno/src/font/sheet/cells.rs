@@ -6,9 +6,9 @@ use std::ops::Range;
 use toml::Spanned;
 
 use super::description::{ColorUse, Description, PageDescription, Widths};
-use super::{GlyphPicture, GlyphPictures};
 use crate::base::{Image, TomlFault, line_of};
 use crate::font::bitmap::{Missing, Strike, StrikeGlyph, UNITS};
+use crate::font::{GlyphPicture, GlyphPictures};
 
 /// The largest side of a cell and of the em, in pixels.
 const LARGEST: u16 = 255;
@@ -162,6 +162,7 @@ impl<'a> Reader<'a> {
             width: (right - x) as u16,
             height: (bottom - y) as u16,
             bits: Vec::new(),
+            levels: Vec::new(),
         };
         let row = StrikeGlyph::row_bytes(glyph.width);
         glyph.bits = vec![0; row * usize::from(glyph.height)];
@@ -210,6 +211,7 @@ impl<'a> Reader<'a> {
                 width: 0,
                 height: 0,
                 bits: Vec::new(),
+                levels: Vec::new(),
             });
         }
         let pixels = description.em.as_ref().map_or(height, |em| *em.get_ref());

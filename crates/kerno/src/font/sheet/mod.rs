@@ -7,33 +7,23 @@
 
 mod cells;
 mod description;
-mod picture;
 
 use std::sync::Arc;
 
 use super::FontError;
 use super::Tag;
-use super::bitmap::{Strike, open_type};
+use super::bitmap::{StrikeFont, open_type};
 use super::tables::kern_pairs;
 use crate::base::{Image, ImageError, TomlFault, parse};
 
 use cells::Reader;
 use description::Description;
-pub use picture::GlyphPicture;
-pub(super) use picture::GlyphPictures;
-
-/// What a sheet becomes.
-pub(super) struct SheetFont {
-    pub(super) font: Vec<u8>,
-    pub(super) pixels: u16,
-    pub(super) pictures: Option<Arc<GlyphPictures>>,
-}
 
 /// Reads a description; `open` gets the name of each picture it mentions.
 pub(super) fn read(
     text: &str,
     open: &mut dyn FnMut(&str) -> Result<Image, ImageError>,
-) -> Result<SheetFont, FontError> {
+) -> Result<StrikeFont, FontError> {
     let description: Description = parse(text).map_err(bad)?;
     let mut reader = Reader::new(text, &description).map_err(bad)?;
     for page in &description.page {
@@ -49,11 +39,9 @@ pub(super) fn read(
     } else {
         vec![(Tag::new(b"kern"), kern_pairs(&kerning))]
     };
-    let font = open_type(&strike, known)?;
-    let Strike { pixels, .. } = strike;
-    Ok(SheetFont {
-        font,
-        pixels,
+    Ok(StrikeFont {
+        font: open_type(&strike, known)?,
+        pixels: strike.pixels,
         pictures: pictures.map(Arc::new),
     })
 }

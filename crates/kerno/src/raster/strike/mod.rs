@@ -4,8 +4,8 @@ mod bdf;
 mod sheet;
 
 use super::{Coverage, GlyphShape, RasterError, Rasterizer};
-use crate::base::{Edges, Image};
-use crate::font::{Face, GlyphId, NameId};
+use crate::base::Edges;
+use crate::font::{Face, GlyphId, GlyphPicture, NameId};
 
 /// A face drawn at one size with hard edges: every character that it has, or some.
 /// Glyphs that are pictures keep their colours, for the form that has room for them.
@@ -33,9 +33,8 @@ struct StrikeGlyph {
     glyph: GlyphId,
     advance: i32,
     picture: Coverage,
-    /// Its pixels in colour, as many as those of the picture, where the face has
-    /// them at this size.
-    colors: Option<Image>,
+    /// The same in colour or with soft edges, where the face has it at this size.
+    colors: Option<GlyphPicture>,
 }
 
 impl Strike {
@@ -85,7 +84,7 @@ impl Strike {
                     colors: face
                         .picture(glyph)
                         .filter(|_| face.strike_size() == Some(pixels))
-                        .map(|picture| picture.image.clone()),
+                        .cloned(),
                 });
             }
         }

@@ -54,9 +54,9 @@ impl Strike {
             for (row, texels) in (y..).zip(ink.texels.chunks_exact(ink.width.max(1) as usize)) {
                 for (column, texel) in (x..).zip(texels) {
                     let at = (row as usize * size.width as usize + column as usize) * 4;
-                    let of_ink = (column - x, row - y);
                     if *texel != 0 {
-                        pixels[at..at + 4].copy_from_slice(&glyph.color(of_ink));
+                        let color = glyph.color(column - x + ink.left, row - y + ink.top);
+                        pixels[at..at + 4].copy_from_slice(&color);
                     }
                 }
             }
@@ -112,10 +112,12 @@ impl Strike {
 }
 
 impl StrikeGlyph {
-    /// The colour of a pixel with ink.
-    fn color(&self, (x, y): (i32, i32)) -> [u8; 4] {
-        let own = self.colors.as_ref();
-        let own = own.and_then(|colors| colors.pixel(x as u32, y as u32));
+    /// The colour of a pixel with ink, by its place from the pen.
+    fn color(&self, x: i32, y: i32) -> [u8; 4] {
+        let own = self.colors.as_ref().and_then(|picture| {
+            let (x, y) = (x - picture.left, y - picture.top);
+            picture.image.pixel(x as u32, y as u32)
+        });
         own.unwrap_or([255; 4])
     }
 }
