@@ -50,8 +50,8 @@ mod screen;
 mod text;
 
 pub use atlas::{
-    Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Page, PageKind, Sampling, Skyline, Slot,
-    SpriteId, SpriteOptions, TexelRect,
+    Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Packed, Packing, PackingOptions, Page,
+    PageKind, Sampling, Skyline, Slot, SpriteId, SpriteOptions, TexelRect,
 };
 pub use base::{
     Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,

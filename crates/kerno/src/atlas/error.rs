@@ -21,9 +21,11 @@ pub enum AtlasError {
         /// The side of a page, in texels.
         page_side: u16,
     },
-    /// Every page that the vertex format can number is full.
-    #[error("all 256 pages are full")]
-    Full,
+    /// Every page there may be is full, and all that is on them is in use.
+    #[error(
+        "all {0} pages are full of what this frame uses; raise AtlasOptions::budget or AtlasOptions::page_side, up to 256 pages of 4096"
+    )]
+    Full(usize),
     /// A page side out of range.
     #[error("a page side of {0} texels is out of range; it must be 16 to 4096")]
     PageSide(u16),

@@ -6,12 +6,14 @@
 //! colour of four, so a renderer binds two texture arrays and draws everything.
 
 mod error;
+mod packing;
 mod pages;
 mod skyline;
 mod sprite;
 mod store;
 
 pub use error::AtlasError;
+pub use packing::{Packed, Packing, PackingOptions};
 pub use pages::{Page, PageKind, Slot, TexelRect};
 pub use skyline::Skyline;
 pub(crate) use sprite::SpritePicture;

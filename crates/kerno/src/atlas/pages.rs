@@ -56,6 +56,8 @@ pub struct Page {
     side: u16,
     texels: Vec<u8>,
     free: Skyline,
+    /// What has changed since it was last uploaded.
+    changed: Option<TexelRect>,
 }
 
 impl Page {
@@ -68,6 +70,29 @@ impl Page {
     pub fn texels(&self) -> &[u8] {
         &self.texels
     }
+
+    /// The texels that have changed since
+    /// [`Atlas::mark_uploaded`](super::Atlas::mark_uploaded): all of a new page;
+    /// `None` where there is nothing to upload.
+    pub fn changed(&self) -> Option<TexelRect> {
+        self.changed
+    }
+
+    fn change(&mut self, rect: TexelRect) {
+        let Some(old) = self.changed else {
+            self.changed = Some(rect);
+            return;
+        };
+        let (x, y) = (old.x.min(rect.x), old.y.min(rect.y));
+        let right = (old.x + old.width).max(rect.x + rect.width);
+        let bottom = (old.y + old.height).max(rect.y + rect.height);
+        self.changed = Some(TexelRect {
+            x,
+            y,
+            width: right - x,
+            height: bottom - y,
+        });
+    }
 }
 
 /// The pages of one kind.
@@ -76,6 +101,8 @@ pub(super) struct Pages {
     kind: PageKind,
     side: u16,
     padding: u16,
+    /// The most pages there may be.
+    most: usize,
     pages: Vec<Page>,
 }
 
@@ -85,12 +112,50 @@ impl Pages {
             kind,
             side,
             padding,
+            most: usize::from(u8::MAX) + 1,
             pages: Vec::new(),
         }
     }
 
     pub(super) fn as_slice(&self) -> &[Page] {
         &self.pages
+    }
+
+    /// Bytes of one page.
+    pub(super) fn page_bytes(&self) -> usize {
+        usize::from(self.side) * usize::from(self.side) * self.kind.texel_bytes()
+    }
+
+    /// Lets the pages take so many bytes, at least one page.
+    pub(super) fn set_budget(&mut self, bytes: usize) {
+        self.most = (bytes / self.page_bytes()).clamp(1, usize::from(u8::MAX) + 1);
+    }
+
+    pub(super) fn mark_uploaded(&mut self) {
+        for page in &mut self.pages {
+            page.changed = None;
+        }
+    }
+
+    /// Whether a picture finds room without another page.
+    pub(super) fn has_room(&self, (width, height): (u32, u32)) -> bool {
+        let border = u32::from(self.padding) * 2;
+        let (width, height) = ((width + border) as u16, (height + border) as u16);
+        let mut pages = self.pages.iter();
+        pages.any(|page| page.free.clone().place(width, height).is_some())
+    }
+
+    /// Frees everything on a page but some pictures, given without padding.
+    pub(super) fn keep_only(&mut self, page: usize, kept: &[TexelRect]) {
+        let padding = self.padding;
+        let outer = |inner: &TexelRect| TexelRect {
+            x: inner.x - padding,
+            y: inner.y - padding,
+            width: inner.width + 2 * padding,
+            height: inner.height + 2 * padding,
+        };
+        let taken: Vec<TexelRect> = kept.iter().map(outer).collect();
+        self.pages[page].free = Skyline::around(self.side, self.side, &taken);
     }
 
     /// Refuses what no page can hold, before anyone draws it.
@@ -143,24 +208,45 @@ impl Pages {
             width: width as u16,
             height: height as u16,
         };
+        self.clear(index, outer);
         self.copy(index, texels, bytes);
         if extrude {
             self.extrude(index, texels);
         }
+        self.pages[index].change(outer);
         Ok((index as u8, texels))
     }
 
     fn add_page(&mut self) -> Result<usize, AtlasError> {
-        if self.pages.len() > usize::from(u8::MAX) {
-            return Err(AtlasError::Full);
+        if self.pages.len() >= self.most {
+            return Err(AtlasError::Full(self.most));
         }
         let side = usize::from(self.side);
         self.pages.push(Page {
             side: self.side,
             texels: vec![0; side * side * self.kind.texel_bytes()],
             free: Skyline::new(self.side, self.side),
+            changed: Some(TexelRect {
+                x: 0,
+                y: 0,
+                width: self.side,
+                height: self.side,
+            }),
         });
         Ok(self.pages.len() - 1)
+    }
+
+    /// Empties what another picture may have left.
+    fn clear(&mut self, page: usize, rect: TexelRect) {
+        let size = self.kind.texel_bytes();
+        let stride = usize::from(self.side) * size;
+        let row_bytes = usize::from(rect.width) * size;
+        let start = usize::from(rect.y) * stride + usize::from(rect.x) * size;
+        let texels = &mut self.pages[page].texels;
+        for row in 0..usize::from(rect.height) {
+            let at = start + row * stride;
+            texels[at..at + row_bytes].fill(0);
+        }
     }
 
     fn copy(&mut self, page: usize, to: TexelRect, bytes: &[u8]) {

@@ -4,7 +4,9 @@ use rustc_hash::FxHashMap;
 
 use super::pages::Pages;
 use super::sprite::Sprite;
-use super::{AtlasError, Page, PageKind, Sampling, Slot, SpriteId, SpriteOptions, SpritePicture};
+use super::{
+    AtlasError, Page, PageKind, Sampling, Slot, SpriteId, SpriteOptions, SpritePicture, TexelRect,
+};
 use crate::base::{Edges, Image, Size, nearest};
 use crate::font::{Face, GlyphId, GlyphPicture};
 use crate::raster::{GlyphShape, Rasterizer};
@@ -17,6 +19,11 @@ pub struct AtlasOptions {
     /// Free texels around every picture, so that filtering never meets a
     /// neighbour. Default 1.
     pub padding: u16,
+    /// How many bytes the pages of each kind may take, rounded down to whole
+    /// pages, at least one. What was not used for longest makes room for what is
+    /// new, but nothing that the frame at hand uses, and no sprites. Default: as
+    /// many as can be numbered, 256 pages.
+    pub budget: Option<usize>,
 }
 
 impl Default for AtlasOptions {
@@ -24,6 +31,7 @@ impl Default for AtlasOptions {
         Self {
             page_side: 1024,
             padding: 1,
+            budget: None,
         }
     }
 }
@@ -45,13 +53,21 @@ pub struct GlyphSpec<'a> {
 }
 
 /// What tells one glyph picture from another.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 struct GlyphKey {
     face: u32,
     size: u32,
     glyph: u16,
     step: u8,
     edges: Edges,
+}
+
+/// A glyph's picture; none for one without ink.
+#[derive(Clone, Copy, Debug)]
+struct KeptGlyph {
+    slot: Option<Slot>,
+    /// The last frame that used it.
+    frame: u64,
 }
 
 /// What an atlas holds, for reports.
@@ -80,7 +96,9 @@ pub struct Atlas {
     rasterizer: Rasterizer,
     /// Keeping the handles keeps the key of a face from being taken by another.
     faces: Vec<Face>,
-    glyphs: FxHashMap<GlyphKey, Option<Slot>>,
+    glyphs: FxHashMap<GlyphKey, KeptGlyph>,
+    /// Which frame is being built.
+    frame: u64,
     sprites: Vec<Sprite>,
     names: FxHashMap<String, SpriteId>,
     pictures: FxHashMap<(SpriteId, u32, u32), SpritePicture>,
@@ -108,10 +126,18 @@ impl Atlas {
         Ok(Self::of(options))
     }
 
-    fn of(AtlasOptions { page_side, padding }: AtlasOptions) -> Self {
+    fn of(options: AtlasOptions) -> Self {
+        let pages = |kind| {
+            let mut pages = Pages::new(kind, options.page_side, options.padding);
+            if let Some(budget) = options.budget {
+                pages.set_budget(budget);
+            }
+            pages
+        };
         Self {
-            masks: Pages::new(PageKind::Mask, page_side, padding),
-            colors: Pages::new(PageKind::Color, page_side, padding),
+            masks: pages(PageKind::Mask),
+            colors: pages(PageKind::Color),
+            frame: 0,
             rasterizer: Rasterizer::new(),
             faces: Vec::new(),
             glyphs: FxHashMap::default(),
@@ -137,13 +163,13 @@ impl Atlas {
             step: spec.step,
             edges: spec.edges,
         };
-        if let Some(slot) = self.glyphs.get(&key) {
-            return Ok(*slot);
+        if let Some(kept) = self.glyphs.get_mut(&key) {
+            kept.frame = self.frame;
+            return Ok(kept.slot);
         }
         if let Some(picture) = spec.face.picture(spec.glyph) {
             let slot = Some(self.glyph_picture(spec, picture)?);
-            self.glyphs.insert(key, slot);
-            return Ok(slot);
+            return Ok(self.keep(key, slot));
         }
         let shape = GlyphShape {
             size: spec.size,
@@ -151,21 +177,73 @@ impl Atlas {
             edges: spec.edges,
         };
         let picture = self.rasterizer.glyph(spec.face, spec.glyph, shape)?;
-        let slot = if picture.is_empty() {
-            None
-        } else {
-            let size = (picture.width, picture.height);
-            let (page, texels) = self.masks.store(size, &picture.texels, false)?;
-            Some(Slot {
-                kind: PageKind::Mask,
-                page,
-                texels,
-                left: picture.left,
-                top: picture.top,
-            })
+        if picture.is_empty() {
+            return Ok(self.keep(key, None));
+        }
+        let size = (picture.width, picture.height);
+        let stored = match self.masks.store(size, &picture.texels, false) {
+            Err(AtlasError::Full(_)) => {
+                let kept = &mut self.glyphs;
+                make_room(kept, &mut self.masks, PageKind::Mask, self.frame, size, &[])?;
+                self.masks.store(size, &picture.texels, false)
+            }
+            stored => stored,
         };
-        self.glyphs.insert(key, slot);
-        Ok(slot)
+        let (page, texels) = stored?;
+        let slot = Slot {
+            kind: PageKind::Mask,
+            page,
+            texels,
+            left: picture.left,
+            top: picture.top,
+        };
+        Ok(self.keep(key, Some(slot)))
+    }
+
+    fn keep(&mut self, key: GlyphKey, slot: Option<Slot>) -> Option<Slot> {
+        let frame = self.frame;
+        self.glyphs.insert(key, KeptGlyph { slot, frame });
+        slot
+    }
+
+    /// Begins another frame: glyphs that it does not ask for may make room for
+    /// those it does. To be called once for each frame, before anything is drawn;
+    /// who never does loses nothing and frees nothing.
+    pub fn begin_frame(&mut self) {
+        self.frame += 1;
+    }
+
+    /// Says that all pages have been uploaded as they are: from here on
+    /// [`Page::changed`] tells what has changed.
+    pub fn mark_uploaded(&mut self) {
+        self.masks.mark_uploaded();
+        self.colors.mark_uploaded();
+    }
+
+    /// Stores a colour picture, where need be in the place of glyphs that are not
+    /// in use.
+    fn store_color(
+        &mut self,
+        size: (u32, u32),
+        bytes: &[u8],
+    ) -> Result<(u8, TexelRect), AtlasError> {
+        match self.colors.store(size, bytes, true) {
+            Err(AtlasError::Full(_)) => {
+                let sprites: Vec<Slot> =
+                    self.pictures.values().map(|picture| picture.slot).collect();
+                let kept = &mut self.glyphs;
+                make_room(
+                    kept,
+                    &mut self.colors,
+                    PageKind::Color,
+                    self.frame,
+                    size,
+                    &sprites,
+                )?;
+                self.colors.store(size, bytes, true)
+            }
+            stored => stored,
+        }
     }
 
     /// Keeps the picture of a glyph that is one, at the nearest whole multiple of
@@ -188,7 +266,7 @@ impl Atlas {
         );
         self.colors.check_size(size.0, size.1)?;
         let bytes = sprite.resized(size.0, size.1);
-        let (page, texels) = self.colors.store(size, &bytes, true)?;
+        let (page, texels) = self.store_color(size, &bytes)?;
         Ok(Slot {
             kind: PageKind::Color,
             page,
@@ -265,8 +343,8 @@ impl Atlas {
             });
         }
         self.colors.check_size(width, height)?;
-        let bytes = sprite.resized(width, height);
-        let (page, texels) = self.colors.store((width, height), &bytes, true)?;
+        let (bytes, borders) = (sprite.resized(width, height), sprite.borders(width, height));
+        let (page, texels) = self.store_color((width, height), &bytes)?;
         let picture = SpritePicture {
             slot: Slot {
                 kind: PageKind::Color,
@@ -275,7 +353,7 @@ impl Atlas {
                 left: 0,
                 top: 0,
             },
-            borders: sprite.borders(width, height),
+            borders,
             enlarged,
         };
         self.pictures.insert((id, width, height), picture);
@@ -295,12 +373,68 @@ impl Atlas {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
         AtlasUse {
-            glyphs: self.glyphs.values().flatten().count(),
+            glyphs: self
+                .glyphs
+                .values()
+                .filter(|kept| kept.slot.is_some())
+                .count(),
             sprites: self.sprites.len(),
             mask_pages: masks.len(),
             color_pages: colors.len(),
             texture_bytes: bytes(masks) + bytes(colors),
             missing: self.missing,
         }
+    }
+}
+
+/// How much more is freed at once than is needed: the next glyph comes soon.
+const ROOM: u32 = 16;
+
+/// Frees glyphs on full pages, those first that were not used for longest, until a
+/// picture of `size` may find room; none that this frame uses. `pinned` pictures
+/// stay.
+fn make_room(
+    glyphs: &mut FxHashMap<GlyphKey, KeptGlyph>,
+    pages: &mut Pages,
+    kind: PageKind,
+    frame: u64,
+    size: (u32, u32),
+    pinned: &[Slot],
+) -> Result<(), AtlasError> {
+    let on_page = |(key, kept): (&GlyphKey, &KeptGlyph)| {
+        let slot = kept.slot.filter(|slot| slot.kind == kind)?;
+        Some((kept.frame, *key, slot))
+    };
+    let mut unused: Vec<_> = glyphs.iter().filter_map(on_page).collect();
+    unused.retain(|(last, ..)| *last < frame);
+    // The key decides among equals, so that the same frames free the same glyphs.
+    unused.sort_unstable_by_key(|(last, key, _)| (*last, *key));
+    let mut unused = unused.into_iter();
+    let mut room = size.0.saturating_mul(size.1).saturating_mul(ROOM);
+    loop {
+        let mut touched = [false; 256];
+        let mut freed = 0_u32;
+        for (_, key, slot) in unused.by_ref() {
+            glyphs.remove(&key);
+            touched[usize::from(slot.page)] = true;
+            freed += u32::from(slot.texels.width) * u32::from(slot.texels.height);
+            if freed >= room {
+                break;
+            }
+        }
+        if freed == 0 {
+            return Err(AtlasError::Full(pages.as_slice().len()));
+        }
+        for (page, _) in touched.iter().enumerate().filter(|(_, touched)| **touched) {
+            let slots = glyphs.values().filter_map(|kept| kept.slot);
+            let slots = slots.chain(pinned.iter().copied());
+            let on_page = slots.filter(|slot| slot.kind == kind && usize::from(slot.page) == page);
+            let kept: Vec<TexelRect> = on_page.map(|slot| slot.texels).collect();
+            pages.keep_only(page, &kept);
+        }
+        if pages.has_room(size) {
+            return Ok(());
+        }
+        room = room.saturating_mul(2);
     }
 }

@@ -1,7 +1,7 @@
 //! How the border of a glyph meets the pixels.
 
 /// How the border of a glyph meets the pixels.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Edges {
     /// Anti-aliased: each pixel takes the exact share that the outline covers.
     #[default]

@@ -135,6 +135,7 @@ fn pages_are_added_as_they_fill() {
     let mut atlas = Atlas::new(AtlasOptions {
         page_side: 64,
         padding: 1,
+        ..AtlasOptions::default()
     })
     .expect("a page side in range");
     let slots: Vec<_> = ('A'..='Z')
@@ -237,6 +238,7 @@ fn what_cannot_be_stored_is_refused() {
     let mut atlas = Atlas::new(AtlasOptions {
         page_side: 32,
         padding: 1,
+        ..AtlasOptions::default()
     })
     .expect("a page side in range");
     let wide = image(31, 1, |_, _| [1; 4]);
@@ -279,7 +281,8 @@ fn what_cannot_be_stored_is_refused() {
     assert!(matches!(
         Atlas::new(AtlasOptions {
             page_side: 8,
-            padding: 1
+            padding: 1,
+            ..AtlasOptions::default()
         }),
         Err(AtlasError::PageSide(8))
     ));
@@ -305,6 +308,7 @@ fn the_vertex_can_number_256_pages() {
     let mut atlas = Atlas::new(AtlasOptions {
         page_side: 16,
         padding: 1,
+        ..AtlasOptions::default()
     })
     .expect("a page side in range");
     let square = image(14, 14, |_, _| [1; 4]);
@@ -316,7 +320,7 @@ fn the_vertex_can_number_256_pages() {
         match draw(&mut atlas, &name, 1.0) {
             Ok(corners) => assert_eq!(usize::from(corners[0].shade.page), number),
             Err(error) => assert!(
-                matches!(error, AtlasError::Full) && number == 256,
+                matches!(error, AtlasError::Full(256)) && number == 256,
                 "{error}"
             ),
         }

@@ -1,0 +1,63 @@
+//! What packing costs, and looking up what is packed.
+
+use std::hint::black_box;
+
+use criterion::{Criterion, criterion_group, criterion_main};
+use kerno::{Atlas, Edges, Face, GlyphSpec, Packing, PackingOptions, Skyline};
+
+static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+
+/// Ten thousand sizes of 4 to 43 texels a side, by a fixed rule.
+fn sizes() -> Vec<(u16, u16)> {
+    let mut state = 0x2545_f491_4f6c_dd1d_u64;
+    let mut side = || {
+        state ^= state << 13;
+        state ^= state >> 7;
+        state ^= state << 17;
+        4 + (state % 40) as u16
+    };
+    (0..10_000).map(|_| (side(), side())).collect()
+}
+
+fn pack(c: &mut Criterion) {
+    let sizes = sizes();
+    let mut group = c.benchmark_group("10,000 rectangles");
+    group.sample_size(20);
+    group.bench_function("all known", |b| {
+        b.iter(|| Packing::of(black_box(&sizes), &PackingOptions::default()));
+    });
+    group.bench_function("one by one", |b| {
+        b.iter(|| {
+            let mut page = Skyline::new(4096, 4096);
+            let placed = sizes
+                .iter()
+                .filter_map(|(width, height)| page.place(*width, *height));
+            black_box(placed.count())
+        });
+    });
+    group.finish();
+}
+
+fn look_up(c: &mut Criterion) {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let mut atlas = Atlas::default();
+    let glyphs: Vec<_> = ('!'..='~')
+        .filter_map(|character| face.glyph(character))
+        .collect();
+    let mut glyphs = glyphs.iter().cycle();
+    c.bench_function("a glyph that is there", |b| {
+        b.iter(|| {
+            let spec = GlyphSpec {
+                face: &face,
+                glyph: glyphs.next().copied().unwrap_or_default(),
+                size: 24.0,
+                step: 0,
+                edges: Edges::Smooth,
+            };
+            atlas.glyph(&spec).expect("room")
+        });
+    });
+}
+
+criterion_group!(benches, pack, look_up);
+criterion_main!(benches);
