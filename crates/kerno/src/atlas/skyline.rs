@@ -194,40 +194,44 @@ impl Skyline {
 
     /// Where a rectangle ends up lowest: the level of its left edge, and its top.
     fn lowest_rest(&self, width: u16, height: u16) -> Option<(usize, u16)> {
-        let mut best: Option<(u16, u32, usize, u16)> = None;
-        for first in 0..self.levels.len() {
-            let own = self.levels[first].y.saturating_add(height);
-            if best.is_some_and(|(bottom, waste, ..)| (own, 0) >= (bottom, waste)) {
-                continue; // It rests on this level at best.
-            }
-            let Some((y, waste)) = self.rest_on(first, width) else {
+        let mut best: Option<(u16, u32, usize)> = None;
+        let mut most = self.height - height;
+        for (first, level) in self.levels.iter().enumerate() {
+            let Some(right) = level.x.checked_add(width).filter(|r| *r <= self.width) else {
                 break; // Further right there is still less room.
             };
-            let Some(bottom) = y.checked_add(height).filter(|b| *b <= self.height) else {
+            // It rests on this level at best.
+            if level.y > most {
+                continue;
+            }
+            let Some((y, waste)) = self.rest_on(first, right, most) else {
                 continue;
             };
-            if best.is_none_or(|(other, least, ..)| (bottom, waste) < (other, least)) {
-                best = Some((bottom, waste, first, y));
+            if best.is_none_or(|(other, least, _)| (y, waste) < (other, least)) {
+                best = Some((y, waste, first));
+                most = y;
             }
         }
-        best.map(|(_, _, first, y)| (first, y))
+        best.map(|(y, _, first)| (first, y))
     }
 
-    /// How low a rectangle with its left edge on a level's can go, and the area
-    /// it would shut off beneath. `None` where it reaches out of the page.
-    fn rest_on(&self, first: usize, width: u16) -> Option<(u16, u32)> {
+    /// How low a rectangle from a level's left edge to `right` can go, and the area
+    /// it would shut off beneath. `None` where that is not as low as `most`.
+    fn rest_on(&self, first: usize, right: u16, most: u16) -> Option<(u16, u32)> {
         let left = self.levels[first].x;
-        let right = left.checked_add(width).filter(|r| *r <= self.width)?;
         let (mut y, mut filled) = (0, 0);
         for level in &self.levels[first..] {
             if level.x >= right {
                 break;
             }
+            if level.y > most {
+                return None;
+            }
             let end = (level.x + level.width).min(right);
             y = y.max(level.y);
             filled += u32::from(level.y) * u32::from(end - level.x);
         }
-        Some((y, u32::from(y) * u32::from(width) - filled))
+        Some((y, u32::from(y) * u32::from(right - left) - filled))
     }
 
     /// Keeps what a rectangle at `y`, from a level's left edge to `right`, shuts
