@@ -50,8 +50,9 @@ mod screen;
 mod text;
 
 pub use atlas::{
-    Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Packed, Packing, PackingOptions, Page,
-    PageKind, Sampling, Skyline, Slot, SpriteId, SpriteOptions, TexelRect,
+    Animation, Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Packed, Packing,
+    PackingOptions, Page, PageKind, Sampling, Skyline, SliceFill, Slot, SpriteId, SpriteOptions,
+    TexelRect,
 };
 pub use base::{
     Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,

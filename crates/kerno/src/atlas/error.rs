@@ -1,5 +1,8 @@
 //! Why something could not be put on a page, or found there.
 
+use std::path::PathBuf;
+
+use crate::base::ImageError;
 use crate::raster::RasterError;
 
 /// Why something could not be put on a page, or found there.
@@ -37,6 +40,20 @@ pub enum AtlasError {
         /// What is wrong.
         what: &'static str,
     },
+    /// A folder of sprites that can't be read.
+    #[error("cannot read the folder “{}”", path.display())]
+    Folder {
+        /// The folder.
+        path: PathBuf,
+        /// What the system said.
+        source: std::io::Error,
+    },
+    /// A picture of a sprite that can't be read.
+    #[error(transparent)]
+    Image(#[from] ImageError),
+    /// Frames that make no animation.
+    #[error("not an animation: {0}")]
+    BadAnimation(&'static str),
     /// Two sprites with one name.
     #[error("there is a sprite “{0}” already; give the second one another name")]
     DuplicateSprite(String),

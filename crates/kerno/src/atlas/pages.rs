@@ -236,6 +236,19 @@ impl Pages {
         Ok(self.pages.len() - 1)
     }
 
+    /// Whether a place holds exactly these texels.
+    pub(super) fn shows(&self, page: u8, at: TexelRect, bytes: &[u8]) -> bool {
+        let size = self.kind.texel_bytes();
+        let (width, side) = (usize::from(at.width), usize::from(self.side));
+        let texels = &self.pages[usize::from(page)].texels;
+        let is_same = |(row, own): (usize, &[u8])| {
+            let start = ((usize::from(at.y) + row) * side + usize::from(at.x)) * size;
+            texels[start..start + width * size] == *own
+        };
+        bytes.len() == width * usize::from(at.height) * size
+            && bytes.chunks_exact(width * size).enumerate().all(is_same)
+    }
+
     /// Empties what another picture may have left.
     fn clear(&mut self, page: usize, rect: TexelRect) {
         let size = self.kind.texel_bytes();

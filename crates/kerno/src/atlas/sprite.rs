@@ -1,7 +1,7 @@
 //! Sprites: pictures drawn by hand, and the nine parts of a panel.
 
 use super::{AtlasError, Slot};
-use crate::base::{Image, Insets, Size};
+use crate::base::{Anchor, DeviceRect, Image, Insets, Size};
 
 /// Which sprite of an [`Atlas`](super::Atlas).
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -28,6 +28,24 @@ pub struct SpriteOptions {
     pub slices: Insets,
     /// How it is brought to another size.
     pub sampling: Sampling,
+    /// How the edges of a nine-slice fill their room.
+    pub edges: SliceFill,
+    /// How its middle does; that of a sprite without borders is all of it.
+    pub middle: SliceFill,
+    /// The point that the sprite is held and turned by, for
+    /// [`Atlas::sprite_origin`](super::Atlas::sprite_origin). Default: its middle.
+    pub origin: Anchor,
+}
+
+/// How a part of a nine-slice fills its room.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum SliceFill {
+    /// It is stretched.
+    #[default]
+    Stretch,
+    /// It is repeated from the left and from the top at its own size, and cut off
+    /// at the end.
+    Tile,
 }
 
 impl Default for SpriteOptions {
@@ -36,6 +54,9 @@ impl Default for SpriteOptions {
             density: 1.0,
             slices: Insets::default(),
             sampling: Sampling::Smooth,
+            edges: SliceFill::Stretch,
+            middle: SliceFill::Stretch,
+            origin: Anchor::CENTER,
         }
     }
 }
@@ -47,18 +68,38 @@ pub(super) struct Sprite {
     width: u32,
     height: u32,
     premultiplied: Vec<u8>,
-    options: SpriteOptions,
+    pub(super) options: SpriteOptions,
 }
 
 /// A sprite's picture at one scale, on a page.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct SpritePicture {
+    /// Its texels; left and top are those of what was trimmed off.
     pub(crate) slot: Slot,
+    /// Width and height with what was trimmed off, in texels.
+    pub(crate) whole: (u16, u16),
     /// Nine-slice borders of this picture, in texels: left, top, right, bottom.
     pub(crate) borders: [u16; 4],
     /// Device pixels in one texel: 1, or more for smooth sprites that are
     /// enlarged while they are drawn.
     pub(crate) enlarged: f32,
+}
+
+impl SpritePicture {
+    /// Where in a rectangle, filled by the whole sprite, those texels go that were
+    /// not trimmed off.
+    pub(crate) fn shown_part(&self, at: DeviceRect) -> DeviceRect {
+        let (x, y) = (self.slot.left as f32, self.slot.top as f32);
+        let texels = self.slot.texels;
+        let column = |x: f32| at.left + (at.right - at.left) * x / f32::from(self.whole.0);
+        let row = |y: f32| at.top + (at.bottom - at.top) * y / f32::from(self.whole.1);
+        DeviceRect {
+            left: column(x),
+            top: row(y),
+            right: column(x + f32::from(texels.width)),
+            bottom: row(y + f32::from(texels.height)),
+        }
+    }
 }
 
 impl Sprite {
@@ -105,6 +146,12 @@ impl Sprite {
             premultiplied,
             options,
         })
+    }
+
+    /// Whether clear borders may be left off: a panel is drawn as a whole.
+    pub(super) fn may_be_trimmed(&self) -> bool {
+        let is_tiled = [self.options.edges, self.options.middle].contains(&SliceFill::Tile);
+        self.options.slices == Insets::default() && !is_tiled
     }
 
     /// Width and height in design pixels.
@@ -218,4 +265,39 @@ fn taps(from: u32, to: u32, sampling: Sampling) -> Vec<Taps> {
         }
     };
     (0..to).map(tap).collect()
+}
+
+/// The part of a picture (four bytes a texel) that is not clear: left, top, width,
+/// height; a corner of a picture that is all clear.
+pub(super) fn opaque_part(width: u32, bytes: &[u8]) -> [u32; 4] {
+    let mut part: Option<[u32; 4]> = None;
+    let (texels, _) = bytes.as_chunks::<4>();
+    for (index, _) in texels
+        .iter()
+        .enumerate()
+        .filter(|(_, texel)| **texel != [0; 4])
+    {
+        let (x, y) = (index as u32 % width, index as u32 / width);
+        let [left, top, right, bottom] = part.unwrap_or([x, y, x, y]);
+        part = Some([left.min(x), top.min(y), right.max(x), bottom.max(y)]);
+    }
+    // One clear texel stays around it, for edges that fade when enlarged.
+    let height = texels.len() as u32 / width.max(1);
+    let [left, top, right, bottom] = part.unwrap_or_default();
+    let (left, top) = (left.saturating_sub(1), top.saturating_sub(1));
+    let (right, bottom) = ((right + 2).min(width), (bottom + 2).min(height));
+    [left, top, right - left, bottom - top]
+}
+
+/// A part of a picture.
+pub(super) fn cut_out(
+    bytes: &[u8],
+    width: u32,
+    [x, y, part_width, part_height]: [u32; 4],
+) -> Vec<u8> {
+    let rows = (y..y + part_height).flat_map(|row| {
+        let start = (row * width + x) as usize * 4;
+        &bytes[start..start + part_width as usize * 4]
+    });
+    rows.copied().collect()
 }

@@ -1,13 +1,16 @@
 //! The store of pictures: each is made once and kept on a page.
 
-use rustc_hash::FxHashMap;
+use std::hash::{Hash, Hasher};
+
+use rustc_hash::{FxHashMap, FxHasher};
 
 use super::pages::Pages;
-use super::sprite::Sprite;
+use super::sprite::{Sprite, cut_out, opaque_part};
 use super::{
-    AtlasError, Page, PageKind, Sampling, Slot, SpriteId, SpriteOptions, SpritePicture, TexelRect,
+    AtlasError, Page, PageKind, Sampling, SliceFill, Slot, SpriteId, SpriteOptions, SpritePicture,
+    TexelRect,
 };
-use crate::base::{Edges, Image, Size, nearest};
+use crate::base::{Anchor, Edges, Image, Size, nearest};
 use crate::font::{Face, GlyphId, GlyphPicture};
 use crate::raster::{GlyphShape, Rasterizer};
 
@@ -102,6 +105,9 @@ pub struct Atlas {
     sprites: Vec<Sprite>,
     names: FxHashMap<String, SpriteId>,
     pictures: FxHashMap<(SpriteId, u32, u32), SpritePicture>,
+    /// Places of sprites' pictures by a hash of their texels: what looks the same
+    /// is kept once.
+    stored: FxHashMap<u64, Vec<(u8, TexelRect)>>,
     missing: u64,
 }
 
@@ -144,6 +150,7 @@ impl Atlas {
             sprites: Vec::new(),
             names: FxHashMap::default(),
             pictures: FxHashMap::default(),
+            stored: FxHashMap::default(),
             missing: 0,
         }
     }
@@ -218,6 +225,39 @@ impl Atlas {
     pub fn mark_uploaded(&mut self) {
         self.masks.mark_uploaded();
         self.colors.mark_uploaded();
+    }
+
+    /// Stores a sprite's picture, or finds the same one that is there already.
+    fn store_once(
+        &mut self,
+        size: (u32, u32),
+        bytes: &[u8],
+    ) -> Result<(u8, TexelRect), AtlasError> {
+        let mut hasher = FxHasher::default();
+        (size, bytes).hash(&mut hasher);
+        let hash = hasher.finish();
+        let alike = self.stored.get(&hash).into_iter().flatten();
+        let mut same = alike.filter(|(page, texels)| self.colors.shows(*page, *texels, bytes));
+        if let Some(place) = same.next() {
+            return Ok(*place);
+        }
+        let place = self.store_color(size, bytes)?;
+        self.stored.entry(hash).or_default().push(place);
+        Ok(place)
+    }
+
+    /// The point that a sprite is held by, as its options have it.
+    ///
+    /// # Panics
+    /// If the id is of another atlas that has more sprites.
+    pub fn sprite_origin(&self, sprite: SpriteId) -> Anchor {
+        self.sprites[sprite.0 as usize].options.origin
+    }
+
+    /// How the edges and the middle of a nine-slice fill their room.
+    pub(crate) fn slice_fills(&self, sprite: SpriteId) -> (SliceFill, SliceFill) {
+        let options = &self.sprites[sprite.0 as usize].options;
+        (options.edges, options.middle)
     }
 
     /// Stores a colour picture, where need be in the place of glyphs that are not
@@ -319,6 +359,12 @@ impl Atlas {
         })
     }
 
+    /// Every sprite with its name.
+    pub fn sprite_names(&self) -> impl Iterator<Item = (&str, SpriteId)> + '_ {
+        let numbered = self.sprites.iter().enumerate();
+        numbered.map(|(index, sprite)| (sprite.name.as_str(), SpriteId(index as u32)))
+    }
+
     /// A sprite's own size, in design pixels.
     ///
     /// # Panics
@@ -343,16 +389,23 @@ impl Atlas {
             });
         }
         self.colors.check_size(width, height)?;
-        let (bytes, borders) = (sprite.resized(width, height), sprite.borders(width, height));
-        let (page, texels) = self.store_color((width, height), &bytes)?;
+        let borders = sprite.borders(width, height);
+        let mut bytes = sprite.resized(width, height);
+        let mut part = [0, 0, width, height];
+        if sprite.may_be_trimmed() {
+            part = opaque_part(width, &bytes);
+            bytes = cut_out(&bytes, width, part);
+        }
+        let (page, texels) = self.store_once((part[2], part[3]), &bytes)?;
         let picture = SpritePicture {
             slot: Slot {
                 kind: PageKind::Color,
                 page,
                 texels,
-                left: 0,
-                top: 0,
+                left: part[0] as i32,
+                top: part[1] as i32,
             },
+            whole: (width as u16, height as u16),
             borders,
             enlarged,
         };

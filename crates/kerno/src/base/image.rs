@@ -122,6 +122,21 @@ impl Image {
         self.pixels[at..].first_chunk::<4>().copied()
     }
 
+    /// A part of the picture: from `x`, `y` on, as much of it as there is.
+    pub fn part(&self, x: u32, y: u32, width: u32, height: u32) -> Self {
+        let (x, y) = (x.min(self.width), y.min(self.height));
+        let (width, height) = (width.min(self.width - x), height.min(self.height - y));
+        let rows = (y..y + height).flat_map(|row| {
+            let start = (row as usize * self.width as usize + x as usize) * 4;
+            &self.pixels[start..start + width as usize * 4]
+        });
+        Self {
+            width,
+            height,
+            pixels: rows.copied().collect(),
+        }
+    }
+
     /// Decodes a PNG of any colour type and depth.
     ///
     /// # Errors

@@ -245,15 +245,18 @@ impl Layer<'_> {
         let mapping = self.frame.mapping;
         let picture = atlas.sprite_picture(sprite, mapping.scale())?;
         let texels = picture.slot.texels;
-        let device = |texels: u16| (f32::from(texels) * picture.enlarged).round();
-        let (width, height) = (device(texels.width), device(texels.height));
-        let corner = held_corner(mapping.point(at), anchor, Size::new(width, height), 1.0);
-        let (left, top) = (corner.x.round(), corner.y.round());
+        let device = |texels: f32| (texels * picture.enlarged).round();
+        let (width, height) = picture.whole;
+        let whole = Size::new(device(width.into()), device(height.into()));
+        let corner = held_corner(mapping.point(at), anchor, whole, 1.0);
+        // What was trimmed off keeps its room.
+        let (x, y) = (picture.slot.left as f32, picture.slot.top as f32);
+        let (left, top) = (corner.x.round() + device(x), corner.y.round() + device(y));
         let at = DeviceRect {
             left,
             top,
-            right: left + width,
-            bottom: top + height,
+            right: corner.x.round() + device(x + f32::from(texels.width)),
+            bottom: corner.y.round() + device(y + f32::from(texels.height)),
         };
         let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
         self.quad(at, vertex::units(texels), [Color::WHITE; 4], shade);
@@ -261,8 +264,9 @@ impl Layer<'_> {
     }
 
     /// Fills a rectangle with a nine-slice sprite: its corners keep their
-    /// shape. A sprite without [`slices`](crate::SpriteOptions::slices) is
-    /// stretched as a whole.
+    /// shape, its edges and its middle are stretched or repeated
+    /// ([`SliceFill`](crate::SliceFill)). A sprite without
+    /// [`slices`](crate::SpriteOptions::slices) is all middle.
     ///
     /// # Errors
     /// [`AtlasError`] where it finds no room on a page.
@@ -274,10 +278,12 @@ impl Layer<'_> {
     ) -> Result<(), AtlasError> {
         let mapping = self.frame.mapping;
         let picture = atlas.sprite_picture(sprite, mapping.scale())?;
-        let at = mapping.rect(rect).snapped();
+        let at = picture.shown_part(mapping.rect(rect).snapped());
         let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
         let (texels, borders) = (picture.slot.texels, picture.borders);
-        for (at, texels) in panel::nine_parts(at, texels, borders, picture.enlarged) {
+        let (edges, middle) = atlas.slice_fills(sprite);
+        let fills = panel::Fills { edges, middle };
+        for (at, texels) in panel::nine_parts(at, texels, borders, picture.enlarged, fills) {
             self.quad(at, texels, [Color::WHITE; 4], shade);
         }
         Ok(())

@@ -1,7 +1,7 @@
 //! The nine parts of a panel.
 
 use super::vertex::{TEXEL_UNITS, TexelUnits};
-use crate::atlas::TexelRect;
+use crate::atlas::{SliceFill, TexelRect};
 use crate::base::DeviceRect;
 
 /// One of three stretches along an axis: where it lies on the window, and
@@ -14,14 +14,69 @@ struct Part {
     last: u16,
 }
 
-/// Cuts a picture, to be shown at `enlarged` device pixels per texel, into up to
-/// nine quads that fill `at`: corners keep their shape, edges stretch along one axis, the middle along both. Borders that
-/// together are larger than `at` shrink in proportion.
+/// More repeats than these along an axis are a texture that nobody can see: it is
+/// stretched instead.
+const MOST_REPEATS: f32 = 256.0;
+
+impl Part {
+    /// A stretched part shows texels from centre to centre, so that its ends are
+    /// not mixed with the corners'.
+    fn stretched(self) -> Self {
+        let texels = f32::from(self.last - self.first) / f32::from(TEXEL_UNITS);
+        let is_as_it_was = self.to - self.from == texels;
+        let half = if is_as_it_was { 0 } else { TEXEL_UNITS / 2 };
+        let half = half.min(self.last - self.first);
+        Self {
+            first: self.first + half,
+            last: self.last - half,
+            ..self
+        }
+    }
+
+    /// The part repeated at `enlarged` device pixels per texel from its start, the
+    /// last repeat cut off; once where that is infinite.
+    fn pieces(self, enlarged: f32) -> impl Iterator<Item = Self> {
+        let texels = f32::from(self.last - self.first) / f32::from(TEXEL_UNITS);
+        let step = texels * enlarged;
+        let repeats = ((self.to - self.from) / step).ceil();
+        let is_tiled = enlarged.is_finite() && step > 0.0 && repeats <= MOST_REPEATS;
+        let count = if is_tiled { repeats.max(0.0) as u32 } else { 1 };
+        (0..count).map(move |index| {
+            if !is_tiled {
+                return self;
+            }
+            let from = (self.from + index as f32 * step).round();
+            let whole = (self.from + (index + 1) as f32 * step).round();
+            let to = whole.min(self.to);
+            let share = (to - from) / (whole - from).max(1.0);
+            let units = f32::from(self.last - self.first) * share;
+            Self {
+                from,
+                to,
+                first: self.first,
+                last: self.first + units.round() as u16,
+            }
+        })
+    }
+}
+
+/// How the parts of a panel that are not corners fill their room.
+#[derive(Clone, Copy)]
+pub(super) struct Fills {
+    pub(super) edges: SliceFill,
+    pub(super) middle: SliceFill,
+}
+
+/// Cuts a picture, to be shown at `enlarged` device pixels per texel, into quads
+/// that fill `at`: corners keep their shape, edges stretch or repeat along one
+/// axis, the middle along both. Borders that together are larger than `at` shrink
+/// in proportion.
 pub(super) fn nine_parts(
     at: DeviceRect,
     texels: TexelRect,
     [left, top, right, bottom]: [u16; 4],
     enlarged: f32,
+    fills: Fills,
 ) -> impl Iterator<Item = (DeviceRect, TexelUnits)> {
     let columns = three(
         at.left,
@@ -37,16 +92,27 @@ pub(super) fn nine_parts(
         (top, bottom),
         enlarged,
     );
-    rows.into_iter().flat_map(move |row| {
-        columns.into_iter().filter_map(move |column| {
-            let at = DeviceRect {
-                left: column.from,
-                top: row.from,
-                right: column.to,
-                bottom: row.to,
-            };
-            let is_empty = at.left >= at.right || at.top >= at.bottom;
-            (!is_empty).then_some((at, [column.first, row.first, column.last, row.last]))
+    let pieces = move |part: Part, index: usize, fill: SliceFill| match (index, fill) {
+        (1, SliceFill::Tile) => part.pieces(enlarged),
+        (1, SliceFill::Stretch) => part.stretched().pieces(f32::INFINITY),
+        // The outer two are corners' sides, which keep their shape.
+        _ => part.pieces(f32::INFINITY),
+    };
+    let cells = (0..9).map(|cell| (cell / 3, cell % 3));
+    cells.flat_map(move |(row, column)| {
+        let is_middle = (row, column) == (1, 1);
+        let fill = if is_middle { fills.middle } else { fills.edges };
+        pieces(rows[row], row, fill).flat_map(move |row| {
+            pieces(columns[column], column, fill).filter_map(move |column| {
+                let at = DeviceRect {
+                    left: column.from,
+                    top: row.from,
+                    right: column.to,
+                    bottom: row.to,
+                };
+                let is_empty = at.left >= at.right || at.top >= at.bottom;
+                (!is_empty).then_some((at, [column.first, row.first, column.last, row.last]))
+            })
         })
     })
 }
@@ -70,14 +136,6 @@ fn three(
     };
     let units = |texel: u16| (start + texel) * TEXEL_UNITS;
     let (first, last) = (units(before), units(length - after));
-    // A stretched part shows texels from centre to centre: so its ends are not
-    // mixed with the corners'.
-    let is_stretched = cut_tail - cut_head != f32::from(length - before - after);
-    let half = if is_stretched && last > first {
-        TEXEL_UNITS / 2
-    } else {
-        0
-    };
     [
         Part {
             from,
@@ -88,8 +146,8 @@ fn three(
         Part {
             from: cut_head,
             to: cut_tail,
-            first: first + half,
-            last: last - half,
+            first,
+            last,
         },
         Part {
             from: cut_tail,

@@ -311,8 +311,9 @@ fn the_vertex_can_number_256_pages() {
         ..AtlasOptions::default()
     })
     .expect("a page side in range");
-    let square = image(14, 14, |_, _| [1; 4]);
-    for number in 0..=256 {
+    for number in 0..=256_usize {
+        // Each another one: what looks the same would be kept once.
+        let square = image(14, 14, |_, _| [number as u8, (number >> 8) as u8, 1, 255]);
         let name = format!("sprite {number}");
         atlas
             .add_sprite(&name, &square, SpriteOptions::default())

@@ -19,6 +19,7 @@ mod packing;
 mod raster;
 mod screen;
 mod sheet;
+mod sprites;
 mod support;
 mod synthesis;
 mod text;

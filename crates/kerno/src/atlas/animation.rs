@@ -1,0 +1,61 @@
+//! Sprites that follow one another in time.
+
+use super::{AtlasError, SpriteId};
+
+/// Sprites that are shown one after another. Which one is a pure function of time,
+/// so any moment can be asked for in any order.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Animation {
+    /// Each frame with when it ends, in seconds from the start.
+    frames: Vec<(SpriteId, f64)>,
+    repeats: bool,
+}
+
+impl Animation {
+    /// An animation of frames, each with how long it is shown, in seconds: above 0
+    /// and finite. It starts over after the last one where it `repeats`, and stays
+    /// on it otherwise.
+    ///
+    /// # Errors
+    /// [`AtlasError::BadAnimation`] without frames, or with a time out of range.
+    pub fn new(
+        frames: impl IntoIterator<Item = (SpriteId, f32)>,
+        repeats: bool,
+    ) -> Result<Self, AtlasError> {
+        let mut end = 0.0;
+        let mut ends = Vec::new();
+        for (sprite, seconds) in frames {
+            if !(seconds > 0.0 && seconds.is_finite()) {
+                return Err(AtlasError::BadAnimation(
+                    "each frame must be shown for a time above 0 and finite",
+                ));
+            }
+            end += f64::from(seconds);
+            ends.push((sprite, end));
+        }
+        if ends.is_empty() {
+            return Err(AtlasError::BadAnimation("there must be a frame"));
+        }
+        Ok(Self {
+            frames: ends,
+            repeats,
+        })
+    }
+
+    /// How long it lasts once, in seconds.
+    pub fn duration(&self) -> f64 {
+        self.frames.last().map_or(0.0, |(_, end)| *end)
+    }
+
+    /// The sprite to show at a time in seconds from the start; the first one before
+    /// that.
+    pub fn sprite_at(&self, seconds: f64) -> SpriteId {
+        let time = if self.repeats && seconds.is_finite() {
+            seconds.max(0.0) % self.duration()
+        } else {
+            seconds
+        };
+        let index = self.frames.partition_point(|(_, end)| *end <= time);
+        self.frames[index.min(self.frames.len() - 1)].0
+    }
+}
