@@ -249,15 +249,14 @@ impl Layer<'_> {
         let (width, height) = picture.whole;
         let whole = Size::new(device(width.into()), device(height.into()));
         let corner = held_corner(mapping.point(at), anchor, whole, 1.0);
+        let (left, top) = (corner.x.round(), corner.y.round());
         // What was trimmed off keeps its room.
-        let (x, y) = (picture.slot.left as f32, picture.slot.top as f32);
-        let (left, top) = (corner.x.round() + device(x), corner.y.round() + device(y));
-        let at = DeviceRect {
+        let at = picture.shown_part(DeviceRect {
             left,
             top,
-            right: corner.x.round() + device(x + f32::from(texels.width)),
-            bottom: corner.y.round() + device(y + f32::from(texels.height)),
-        };
+            right: left + whole.width,
+            bottom: top + whole.height,
+        });
         let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
         self.quad(at, vertex::units(texels), [Color::WHITE; 4], shade);
         Ok(())
