@@ -45,10 +45,18 @@ impl Face {
     /// glyph that the face doesn't have.
     pub fn advance(&self, glyph: GlyphId) -> u16 {
         let data = &*self.0;
-        let advance = data.glyph_metrics.advance(&data.bytes, glyph);
         if data.variation.is_none() && data.synthesis.is_none() {
-            return advance;
+            return data.glyph_metrics.advance(&data.bytes, glyph);
         }
+        let find =
+            |first: usize| std::array::from_fn(|step| self.made_advance((first + step) as u16));
+        data.advances.get(glyph.0.into(), find).unwrap_or(0)
+    }
+
+    /// The advance of a glyph in an instance or a synthetic style.
+    fn made_advance(&self, glyph: u16) -> u16 {
+        let (data, glyph) = (&*self.0, GlyphId(glyph));
+        let advance = data.glyph_metrics.advance(&data.bytes, glyph);
         let varied = data
             .variation
             .as_ref()
@@ -60,7 +68,8 @@ impl Face {
             0.0 => 0.0,
             _ => data.synthesis.growth(data.metrics.units_per_em),
         };
-        (advance + growth).round() as u16
+        // Rounded: nothing below 0 is left by the conversion.
+        (advance + growth + 0.5) as u16
     }
 
     /// From the pen to the left edge of the glyph's ink, in font units (`hmtx`;

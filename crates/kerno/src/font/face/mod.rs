@@ -10,6 +10,7 @@ use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
 use super::bitmap::{embedded_sizes, from_bitmap};
+use super::lazy_pages::LazyPages;
 use super::sheet::read as read_sheet;
 use super::tables::{
     CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
@@ -74,6 +75,8 @@ pub(super) struct FaceData {
     /// Where the pixels come from that the outlines are squares of.
     strike: Option<StrikeOrigin>,
     synthesis: Synthesis,
+    /// Those of an instance or a synthetic style that were asked for before.
+    advances: LazyPages,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
 }
@@ -182,14 +185,12 @@ impl Face {
         let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
         let mut metrics = read_metrics(&directory, &bytes, &head)?;
         let mut variation = None;
+        let advances = LazyPages::new(glyph_metrics.count().into());
         if places.iter().any(|place| *place != 0.0) {
-            if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", &places) {
+            if let Some(mvar) = ItemVariations::read(&directory, &bytes, b"MVAR", &places)? {
                 vary_metrics(&mut metrics, &mvar, &bytes)?;
             }
-            let advances = ItemVariations::read(&directory, &bytes, b"HVAR", &places);
-            if let Some(advances) = &advances {
-                advances.check_advances(&bytes)?;
-            }
+            let advances = ItemVariations::read(&directory, &bytes, b"HVAR", &places)?;
             variation = Some(Variation {
                 glyphs: GlyphVariations::read(&directory, &bytes, &places)?,
                 advances,
@@ -212,6 +213,7 @@ impl Face {
             variation,
             strike,
             synthesis: setting.synthesis,
+            advances,
             grid: OnceLock::new(),
         })))
     }

@@ -115,7 +115,7 @@ impl Face {
     ) -> Result<f32, FontError> {
         let data = &*self.0;
         match (&variation.advances, &variation.glyphs, &data.outlines) {
-            (Some(advances), ..) => advances.advance(&data.bytes, glyph),
+            (Some(advances), ..) => Ok(advances.advance(&data.bytes, glyph)),
             (None, Some(glyphs), Outlines::TrueType(locations)) => locations
                 .phantom_deltas(&data.bytes, glyph, &data.limits, glyphs)
                 .map(|deltas| deltas.advance),

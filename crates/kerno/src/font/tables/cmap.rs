@@ -2,11 +2,11 @@
 
 use std::borrow::Cow;
 use std::ops::Range;
-use std::sync::OnceLock;
 
 use encoding_rs::MACINTOSH;
 
 use super::Directory;
+use crate::font::lazy_pages::LazyPages;
 use crate::font::table::{Table, long, word};
 use crate::font::{FaceNote, FontError, GlyphId, Tag};
 
@@ -21,13 +21,9 @@ pub(in crate::font) struct CharMap {
     encoding: Encoding,
     /// The variation sequences (format 14), likewise.
     variations: Option<Range<usize>>,
-    /// What was asked for before, with all its neighbours.
-    pages: OnceLock<Box<[GlyphPage]>>,
+    /// What was asked for before, with all its neighbours; 0 where there is none.
+    known: LazyPages,
 }
-
-/// The glyphs of 256 codes in a row, once one of them was asked for; 0 where there
-/// is none.
-type GlyphPage = OnceLock<Box<[u16; 256]>>;
 
 /// The codes that are looked up in pages: all planes that have characters for
 /// text. The others (tags, private use) are searched anew each time.
@@ -116,25 +112,20 @@ impl CharMap {
             range: range.start + offset..range.end,
             encoding,
             variations,
-            pages: OnceLock::new(),
+            known: LazyPages::new(PAGED),
         }))
     }
 
     pub(in crate::font) fn glyph(&self, bytes: &[u8], character: char) -> Option<GlyphId> {
         let code = u32::from(character) as usize;
-        let pages = self.pages.get_or_init(|| {
-            let pages = std::iter::repeat_with(OnceLock::new);
-            pages.take(PAGED / 256).collect()
-        });
-        let Some(page) = pages.get(code / 256) else {
-            return self.find(bytes, character);
-        };
-        let glyph = page.get_or_init(|| self.page(bytes, code & !0xff))[code % 256];
-        (glyph != 0).then_some(GlyphId(glyph))
+        match self.known.get(code, |first| self.page(bytes, first)) {
+            Some(glyph) => (glyph != 0).then_some(GlyphId(glyph)),
+            None => self.find(bytes, character),
+        }
     }
 
     /// The glyphs of 256 codes from `first` on.
-    fn page(&self, bytes: &[u8], first: usize) -> Box<[u16; 256]> {
+    fn page(&self, bytes: &[u8], first: usize) -> [u16; 256] {
         let map = &bytes[self.range.clone()];
         let mut run = self.format.first_run_from(map, first as u32).unwrap_or(0);
         let mut glyph = |code: u32| {
@@ -148,7 +139,7 @@ impl CharMap {
             self.format.glyph_in(map, run, code)
         };
         let glyph = |step| glyph((first + step) as u32).map_or(0, |glyph| glyph.0);
-        Box::new(std::array::from_fn(glyph))
+        std::array::from_fn(glyph)
     }
 
     fn find(&self, bytes: &[u8], character: char) -> Option<GlyphId> {

@@ -9,12 +9,43 @@ use super::gvar::axis_scale;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId, Tag};
 
-/// A table with an item variation store, for one setting of the axes.
+/// A table with an item variation store, for one setting of the axes. All of it is
+/// checked when it is read, so that a delta is a few additions.
 pub(in crate::font) struct ItemVariations {
     tag: Tag,
     range: Range<usize>,
-    places: Vec<f32>,
+    data: Vec<Deltas>,
+    /// `HVAR`: which item a glyph uses, where the table has a list.
+    mapping: Option<Mapping>,
 }
+
+/// One set of items (OpenType, its item variation data): rows of deltas, a column for
+/// each region.
+struct Deltas {
+    /// Where the first row starts in the table.
+    start: usize,
+    rows: usize,
+    /// Bytes in a row.
+    length: usize,
+    /// How many of the columns are long, and how many bytes those have; the others
+    /// have half of that.
+    longs: usize,
+    long: usize,
+    /// How much the region of each column counts.
+    scales: Vec<f32>,
+}
+
+/// A list of items by glyph (OpenType, its delta set index map).
+struct Mapping {
+    start: usize,
+    /// Glyphs past the end share the last entry.
+    last: usize,
+    size: usize,
+    inner_bits: u32,
+}
+
+/// The most columns in all of a store: one that says more says the same again.
+const MOST_COLUMNS: usize = 1 << 16;
 
 impl ItemVariations {
     pub(in crate::font) fn read(
@@ -22,89 +53,173 @@ impl ItemVariations {
         bytes: &[u8],
         tag: &'static [u8; 4],
         places: &[f32],
-    ) -> Option<Self> {
-        Some(Self {
+    ) -> Result<Option<Self>, FontError> {
+        let (Some(range), Some(table)) = (directory.range(bytes, tag), directory.table(bytes, tag))
+        else {
+            return Ok(None);
+        };
+        let is_advances = tag == b"HVAR";
+        let (store, map) = if is_advances {
+            (table.u32(4)? as usize, table.u32(8)? as usize)
+        } else {
+            (usize::from(table.u16(10)?), 0)
+        };
+        let data = match store {
+            0 => Vec::new(),
+            _ => read_store(&table.from(store)?, places)?,
+        };
+        let mapping = match map {
+            0 => None,
+            _ => Mapping::read(&table.from(map)?)?,
+        };
+        Ok(Some(Self {
             tag: Tag::new(tag),
-            range: directory.range(bytes, tag)?,
-            places: places.to_vec(),
-        })
-    }
-
-    /// Checks that all of `HVAR` is there, so that no advance can fail later.
-    pub(in crate::font) fn check_advances(&self, bytes: &[u8]) -> Result<(), FontError> {
-        let hvar = self.table(bytes);
-        check_store(&hvar.from(hvar.u32(4)? as usize)?)?;
-        match hvar.u32(8)? {
-            0 => Ok(()),
-            map => mapped(&hvar.from(map as usize)?, GlyphId(u16::MAX)).map(drop),
-        }
-    }
-
-    fn table<'a>(&self, bytes: &'a [u8]) -> Table<'a> {
-        Table::new(self.tag, &bytes[self.range.clone()])
+            range,
+            data,
+            mapping,
+        }))
     }
 
     /// `HVAR`: how much an advance grows.
-    pub(in crate::font) fn advance(&self, bytes: &[u8], glyph: GlyphId) -> Result<f32, FontError> {
-        let hvar = self.table(bytes);
-        let (outer, inner) = match hvar.u32(8)? {
-            0 => (0, usize::from(glyph.0)),
-            map => mapped(&hvar.from(map as usize)?, glyph)?,
+    pub(in crate::font) fn advance(&self, bytes: &[u8], glyph: GlyphId) -> f32 {
+        let hvar = &bytes[self.range.clone()];
+        let item = match &self.mapping {
+            None => Some((0, usize::from(glyph.0))),
+            Some(mapping) => mapping.item(hvar, glyph),
         };
-        self.delta(&hvar.from(hvar.u32(4)? as usize)?, outer, inner)
+        let delta = item.and_then(|(outer, inner)| self.delta(hvar, outer, inner));
+        delta.unwrap_or(0.0)
     }
 
     /// `MVAR`: how much a measure grows, by its tag.
     pub(in crate::font) fn measure(&self, bytes: &[u8], tag: &[u8; 4]) -> Result<f32, FontError> {
-        let mvar = self.table(bytes);
+        let bytes = &bytes[self.range.clone()];
+        let mvar = Table::new(self.tag, bytes);
         let (size, count) = (usize::from(mvar.u16(6)?), usize::from(mvar.u16(8)?));
         for record in (12..).step_by(size.max(8)).take(count) {
             if mvar.tag(record)?.0 == *tag {
                 let (outer, inner) = (mvar.u16(record + 4)?, mvar.u16(record + 6)?);
-                let store = mvar.from(usize::from(mvar.u16(10)?))?;
-                return self.delta(&store, outer.into(), inner.into());
+                let delta = self.delta(bytes, outer.into(), inner.into());
+                return Ok(delta.unwrap_or(0.0));
             }
         }
         Ok(0.0)
     }
 
-    /// OpenType, “Item Variation Store”.
-    fn delta(&self, store: &Table<'_>, outer: usize, inner: usize) -> Result<f32, FontError> {
-        if outer >= usize::from(store.u16(6)?) {
-            return Ok(0.0);
-        }
-        let regions = store.from(store.u32(2)? as usize)?;
-        let data = store.from(store.u32(8 + outer * 4)? as usize)?;
-        if inner >= usize::from(data.u16(0)?) {
-            return Ok(0.0);
-        }
-        let words = data.u16(2)?;
-        let (wide, words) = (words & 0x8000 != 0, usize::from(words & 0x7fff));
-        let count = usize::from(data.u16(4)?);
-        let (long, short) = if wide { (4, 2) } else { (2, 1) };
-        let row = 6 + count * 2 + inner * (words * long + count.saturating_sub(words) * short);
-        let mut total = 0.0;
-        for column in 0..count {
-            let delta = if column < words {
-                let at = row + column * long;
-                if wide {
-                    data.u32(at)? as i32 as f32
-                } else {
-                    f32::from(data.i16(at)?)
-                }
-            } else {
-                let at = row + words * long + (column - words) * short;
-                if wide {
-                    f32::from(data.i16(at)?)
-                } else {
-                    f32::from(data.u8(at)? as i8)
-                }
-            };
-            let region = usize::from(data.u16(6 + column * 2)?);
-            total += delta * region_scale(&regions, region, &self.places)?;
-        }
-        Ok(total)
+    /// OpenType, “Item Variation Store”; `None` for an item that there isn't, which
+    /// does not vary.
+    fn delta(&self, table: &[u8], outer: usize, inner: usize) -> Option<f32> {
+        let data = self.data.get(outer).filter(|data| inner < data.rows)?;
+        let start = data.start + inner * data.length;
+        let row = table.get(start..start + data.length)?;
+        let (longs, shorts) = row.split_at_checked(data.longs * data.long)?;
+        let (long_scales, short_scales) = data.scales.split_at_checked(data.longs)?;
+        let sums = match data.long {
+            2 => {
+                sum(longs, long_scales, i16::from_be_bytes)
+                    + sum(shorts, short_scales, i8::from_be_bytes)
+            }
+            _ => {
+                let wide = |bytes| i32::from_be_bytes(bytes) as f32;
+                sum(longs, long_scales, wide) + sum(shorts, short_scales, i16::from_be_bytes)
+            }
+        };
+        Some(sums)
     }
+}
+
+/// Reads the layout of an item variation store, and how much each region counts
+/// with the axes at `places`.
+fn read_store(store: &Table<'_>, places: &[f32]) -> Result<Vec<Deltas>, FontError> {
+    let regions = store.from(store.u32(2)? as usize)?;
+    let (axes, region_count) = (usize::from(regions.u16(0)?), regions.u16(2)?);
+    regions.slice(4, axes * 6 * usize::from(region_count))?;
+    let scales: Vec<f32> = (0..region_count.into())
+        .map(|region| region_scale(&regions, region, places))
+        .collect::<Result<_, _>>()?;
+    let mut sets = Vec::new();
+    let mut columns = 0;
+    for outer in 0..usize::from(store.u16(6)?) {
+        let data = store.from(store.u32(8 + outer * 4)? as usize)?;
+        let (rows, words, count) = (data.u16(0)?, data.u16(2)?, usize::from(data.u16(4)?));
+        columns += count;
+        if columns > MOST_COLUMNS {
+            let expected = "more than any font needs";
+            return Err(data.bad(4, "regionIndexCount", count as i64, expected));
+        }
+        let (longs, long) = (
+            usize::from(words & 0x7fff),
+            if words & 0x8000 != 0 { 4 } else { 2 },
+        );
+        if longs > count {
+            let expected = "there are not as many columns";
+            return Err(data.bad(2, "wordDeltaCount", longs as i64, expected));
+        }
+        let length = longs * long + (count - longs) * (long / 2);
+        data.slice(6 + count * 2, length * usize::from(rows))?;
+        let scale = |column: usize| {
+            let region = data.u16(6 + column * 2)?;
+            scales.get(usize::from(region)).copied().ok_or_else(|| {
+                let expected = "the store has fewer regions";
+                data.bad(6 + column * 2, "regionIndexes", region.into(), expected)
+            })
+        };
+        sets.push(Deltas {
+            start: data.start() + 6 + count * 2,
+            rows: rows.into(),
+            length,
+            longs,
+            long,
+            scales: (0..count).map(scale).collect::<Result<_, _>>()?,
+        });
+    }
+    Ok(sets)
+}
+
+impl Mapping {
+    /// Reads the header; `None` for an empty list.
+    fn read(map: &Table<'_>) -> Result<Option<Self>, FontError> {
+        let (format, entry) = (map.u8(0)?, map.u8(1)?);
+        let (count, start) = if format == 0 {
+            (usize::from(map.u16(2)?), 4)
+        } else {
+            (map.u32(2)? as usize, 6)
+        };
+        let size = usize::from(entry >> 4 & 3) + 1;
+        map.slice(start, count.saturating_mul(size))?;
+        Ok(count.checked_sub(1).map(|last| Self {
+            start: map.start() + start,
+            last,
+            size,
+            inner_bits: u32::from(entry & 0x0f) + 1,
+        }))
+    }
+
+    /// The set of items of a glyph, and which of them.
+    fn item(&self, table: &[u8], glyph: GlyphId) -> Option<(usize, usize)> {
+        let at = self.start + self.last.min(glyph.0.into()) * self.size;
+        let bytes = table.get(at..at + self.size)?;
+        let number = bytes
+            .iter()
+            .fold(0, |number, byte| (number << 8) | usize::from(*byte));
+        let inner = number & ((1 << self.inner_bits) - 1);
+        Some((number >> self.inner_bits, inner))
+    }
+}
+
+/// Adds up deltas of `N` bytes, each as much as its region counts.
+fn sum<const N: usize, T: Into<f32>>(
+    deltas: &[u8],
+    scales: &[f32],
+    number: impl Fn([u8; N]) -> T,
+) -> f32 {
+    let (deltas, _) = deltas.as_chunks::<N>();
+    let mut total = 0.0;
+    for (delta, scale) in deltas.iter().zip(scales) {
+        let delta: f32 = number(*delta).into();
+        total += delta * scale;
+    }
+    total
 }
 
 /// Where a table keeps its item variation store, for one setting of the axes: what
@@ -158,47 +273,4 @@ fn region_scale(regions: &Table<'_>, region: usize, places: &[f32]) -> Result<f3
         scale *= axis_scale(place, start?, peak?, end?);
     }
     Ok(scale)
-}
-
-/// Checks that every part of an item variation store lies in its table.
-fn check_store(store: &Table<'_>) -> Result<(), FontError> {
-    let regions = store.from(store.u32(2)? as usize)?;
-    let (axes, region_count) = (usize::from(regions.u16(0)?), regions.u16(2)?);
-    regions.slice(4, axes * 6 * usize::from(region_count))?;
-    for outer in 0..usize::from(store.u16(6)?) {
-        let data = store.from(store.u32(8 + outer * 4)? as usize)?;
-        let (rows, words, count) = (data.u16(0)?, data.u16(2)?, usize::from(data.u16(4)?));
-        for column in 0..count {
-            let region = data.u16(6 + column * 2)?;
-            if region >= region_count {
-                let expected = "the store has fewer regions";
-                return Err(data.bad(6 + column * 2, "regionIndexes", region.into(), expected));
-            }
-        }
-        let size = if words & 0x8000 != 0 { 2 } else { 1 };
-        let row = (count.max(usize::from(words & 0x7fff)) + usize::from(words & 0x7fff)) * size;
-        data.slice(6 + count * 2, row * usize::from(rows))?;
-    }
-    Ok(())
-}
-
-/// `DeltaSetIndexMap`: which numbers of the store a glyph uses.
-fn mapped(map: &Table<'_>, glyph: GlyphId) -> Result<(usize, usize), FontError> {
-    let (format, entry) = (map.u8(0)?, map.u8(1)?);
-    let (count, start) = if format == 0 {
-        (usize::from(map.u16(2)?), 4)
-    } else {
-        (map.u32(2)? as usize, 6)
-    };
-    // Glyphs past the end share the last entry.
-    let Some(index) = count.checked_sub(1).map(|last| last.min(glyph.0.into())) else {
-        return Ok((0, usize::from(glyph.0)));
-    };
-    let size = usize::from(entry >> 4 & 3) + 1;
-    let bytes = map.slice(start + index * size, size)?;
-    let number = bytes
-        .iter()
-        .fold(0_usize, |number, byte| (number << 8) | usize::from(*byte));
-    let inner_bits = u32::from(entry & 0x0f) + 1;
-    Ok((number >> inner_bits, number & ((1 << inner_bits) - 1)))
 }
