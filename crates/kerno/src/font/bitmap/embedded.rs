@@ -106,16 +106,7 @@ impl<'a> Strikes<'a> {
         let places = self.places(record, glyphs)?;
         let mut list = Vec::new();
         for glyph in 0..glyphs {
-            let mut read = StrikeGlyph {
-                characters: Vec::new(),
-                advance: advance_of(GlyphId(glyph), pixels),
-                left: 0,
-                bottom: 0,
-                width: 0,
-                height: 0,
-                bits: Vec::new(),
-                levels: Vec::new(),
-            };
+            let mut read = StrikeGlyph::blank(advance_of(GlyphId(glyph), pixels));
             if let Some(place) = &places[usize::from(glyph)] {
                 let mut left = Left {
                     bits: depth.into(),
@@ -245,12 +236,7 @@ impl<'a> Strikes<'a> {
             let Some(Some(place)) = places.get(glyph) else {
                 continue;
             };
-            let mut child = StrikeGlyph {
-                characters: Vec::new(),
-                bits: Vec::new(),
-                levels: Vec::new(),
-                ..*into
-            };
+            let mut child = StrikeGlyph::blank(0);
             self.glyph(places, place, left, &mut child)?;
             for row in 0..child.height {
                 for column in 0..child.width {

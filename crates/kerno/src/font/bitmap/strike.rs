@@ -45,6 +45,20 @@ pub(in crate::font) struct StrikeGlyph {
 }
 
 impl StrikeGlyph {
+    /// A glyph without ink or a character of its own.
+    pub(in crate::font) fn blank(advance: u16) -> Self {
+        Self {
+            characters: Vec::new(),
+            advance,
+            left: 0,
+            bottom: 0,
+            width: 0,
+            height: 0,
+            bits: Vec::new(),
+            levels: Vec::new(),
+        }
+    }
+
     pub(in crate::font) fn row_bytes(width: u16) -> usize {
         usize::from(width).div_ceil(8)
     }

@@ -205,13 +205,7 @@ impl<'a> Reader<'a> {
             self.pictures.push(None);
             self.glyphs.push(StrikeGlyph {
                 characters: vec![' '],
-                advance,
-                left: 0,
-                bottom: 0,
-                width: 0,
-                height: 0,
-                bits: Vec::new(),
-                levels: Vec::new(),
+                ..StrikeGlyph::blank(advance)
             });
         }
         let pixels = description.em.as_ref().map_or(height, |em| *em.get_ref());
