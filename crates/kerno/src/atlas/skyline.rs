@@ -197,13 +197,13 @@ impl Skyline {
         let mut best: Option<(u16, u32, usize)> = None;
         let mut most = self.height - height;
         for (first, level) in self.levels.iter().enumerate() {
-            let Some(right) = level.x.checked_add(width).filter(|r| *r <= self.width) else {
-                break; // Further right there is still less room.
-            };
             // It rests on this level at best.
             if level.y > most {
                 continue;
             }
+            let Some(right) = level.x.checked_add(width).filter(|r| *r <= self.width) else {
+                break; // Further right there is still less room.
+            };
             let Some((y, waste)) = self.rest_on(first, right, most) else {
                 continue;
             };
