@@ -1,8 +1,9 @@
 //! Font files: bytes → [`Face`].
 //!
-//! What goes in: the bytes of a TrueType font. What comes out: metrics,
-//! character map, kerning, names and outlines, all in font units (y up). The
-//! room knows nothing of pixels, pages or text.
+//! What goes in: the bytes of a font, of outlines or of bitmaps, or a picture
+//! sheet. What comes out: metrics, character map, kerning, names and outlines, all
+//! in font units (y up); a bitmap's pixels become squares. The room knows nothing
+//! of pages or text.
 //!
 //! Opening a face reads the table directory and the fixed-size headers; every
 //! glyph, character and pair is read from the bytes when asked for.

@@ -216,7 +216,9 @@ impl Accumulator {
 
     /// Adds an upright edge, of which every whole row gets the same.
     fn upright(&mut self, x: f32, from: f32, to: f32) {
-        let (top, bottom) = (smaller(from, to), larger(from, to));
+        // Places may be beyond the border by a rounding.
+        let (x, top) = (larger(x, 0.0), larger(smaller(from, to), 0.0));
+        let bottom = larger(from, to);
         let sign = if from < to { 1.0 } else { -1.0 };
         let (column, index) = whole(x);
         let index = index as usize;
@@ -237,7 +239,7 @@ impl Accumulator {
         }
     }
 
-    /// Adds an edge from the pen to `to` for hard fills: a crossing of every
+    /// Adds an edge for hard fills: a crossing of every
     /// row's middle line, counted from the first pixel whose centre is not left
     /// of it. Top ends belong to an edge and bottom ends don't, so joints count
     /// once.

@@ -5,6 +5,8 @@ use kerno::{
     Coverage, Edges, Face, GlyphShape, Outline, OutlinePoint, Placement, Rasterizer, Segment,
 };
 
+use proptest::prelude::*;
+
 use crate::support::{averia, glyph, lato, misaki};
 
 type Corner = (f64, f64);
@@ -214,6 +216,31 @@ fn hard_pixels_are_those_whose_centres_lie_inside() {
         (smooth.left, smooth.top, smooth.width, smooth.height),
         (0, 0, 4, 4)
     );
+}
+
+proptest! {
+    /// Wherever a rectangle lies and however its corners round, all of it is there.
+    #[test]
+    fn a_rectangle_has_its_area(
+        left in -900_i16..900, bottom in -900_i16..900,
+        width in 1_i16..900, height in 1_i16..900,
+        scale in 0.003_f32..0.1, x in -40.0_f32..40.0, y in -40.0_f32..40.0,
+    ) {
+        let [left, bottom, width, height] = [left, bottom, width, height].map(f32::from);
+        let mut outline = Outline::new();
+        outline.start(left, bottom);
+        outline.line(left, bottom + height);
+        outline.line(left + width, bottom + height);
+        outline.line(left + width, bottom);
+        let placement = Placement { scale, x, y };
+        let mut rasterizer = Rasterizer::new();
+        let picture = rasterizer.fill(&outline, placement, Edges::Smooth).expect("a picture");
+        let sum: f64 = picture.texels.iter().map(|texel| f64::from(*texel) / 255.0).sum();
+        let area = f64::from(width * scale) * f64::from(height * scale);
+        // Each texel of the border is rounded to a byte, and places to 24 bits.
+        let border = 2.0 * f64::from(picture.width + picture.height);
+        prop_assert!((sum - area).abs() < border * 0.5 / 255.0 + area * 1e-3, "{sum} for {area}");
+    }
 }
 
 #[test]
