@@ -13,7 +13,7 @@ use kerno::{
 use crate::error::{CliError, in_font};
 
 /// Text and interface pictures for a game's screen: look into fonts, measure and
-/// render text, draw a whole HUD
+/// render text, bake glyphs and sprites, draw a whole HUD
 #[derive(Debug, Parser)]
 #[command(name = "kerno", version, max_term_width = 100)]
 pub(crate) struct Arguments {
@@ -35,6 +35,8 @@ pub(crate) enum Command {
     Proof(ProofArgs),
     /// Write a font at one size as BDF or as a picture sheet, to touch it up
     Convert(ConvertArgs),
+    /// Draw the glyphs and sprites that a manifest names onto texture pages
+    Bake(BakeArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
 }
@@ -221,7 +223,29 @@ pub(crate) struct ConvertArgs {
 }
 
 #[derive(Debug, Args)]
+pub(crate) struct BakeArgs {
+    /// The manifest: a .toml that names faces, sizes, characters and sprites
+    #[arg(value_name = "MANIFEST")]
+    pub(crate) manifest: PathBuf,
+    /// Tell what everything costs, here and in a file beside the output
+    #[arg(long)]
+    pub(crate) report: bool,
+    /// Draw the pages to a PNG, every slot outlined and named
+    #[arg(long, value_name = "FILE")]
+    pub(crate) sheet: Option<PathBuf>,
+    /// Bake even if nothing has changed
+    #[arg(long)]
+    pub(crate) again: bool,
+    /// How many threads to use; by default as many as there are
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=256))]
+    pub(crate) threads: Option<u16>,
+}
+
+#[derive(Debug, Args)]
 pub(crate) struct DemoArgs {
+    /// Draw from a pack that `kerno bake demo/ferry/ferry.toml` has made
+    #[arg(long, value_name = "FILE")]
+    pub(crate) pack: Option<PathBuf>,
     /// Size of the window in device pixels
     #[arg(long, value_name = "WIDTHxHEIGHT", default_value = "1280x800")]
     pub(crate) size: WindowSize,
@@ -285,12 +309,8 @@ fn parse_number(text: &str) -> Result<f32, String> {
 fn parse_axis(text: &str) -> Result<(Tag, f32), String> {
     let refuse = || "write an axis tag and a number, such as wght=700".to_owned();
     let (tag, value) = text.split_once('=').ok_or_else(refuse)?;
-    if tag.is_empty() || tag.len() > 4 || !tag.is_ascii() {
-        return Err(refuse());
-    }
-    let mut name = *b"    ";
-    name[..tag.len()].copy_from_slice(tag.as_bytes());
-    Ok((Tag(name), parse_number(value)?))
+    let tag = Tag::from_name(tag).ok_or_else(refuse)?;
+    Ok((tag, parse_number(value)?))
 }
 
 fn parse_size(text: &str) -> Result<f32, String> {

@@ -4,7 +4,9 @@ use std::error::Error;
 use std::io;
 use std::path::{Path, PathBuf};
 
-use kerno::{AtlasError, FontError, ImageError, PaceError, TextError, ViewportError};
+use kerno::{
+    AtlasError, BakeError, FontError, ImageError, PaceError, PackError, TextError, ViewportError,
+};
 
 /// Why the command stopped.
 #[derive(Debug, thiserror::Error)]
@@ -23,9 +25,23 @@ pub(crate) enum CliError {
         "the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding"
     )]
     PictureTooLarge(f32, f32),
+    /// Pages that no picture has room for.
+    #[error(
+        "a sheet of these pages would be {0} × {1} pixels, and at most 8192 a side are allowed; set a smaller largest-side in [pages]"
+    )]
+    SheetTooLarge(f32, f32),
+    /// Threads that the system doesn't give.
+    #[error("cannot start the threads; choose fewer with --threads")]
+    Threads(#[from] rayon::ThreadPoolBuildError),
+    /// A manifest, or what it asks for.
+    #[error(transparent)]
+    Bake(#[from] BakeError),
+    /// A pack.
+    #[error(transparent)]
+    Pack(#[from] PackError),
     /// Something in a font.
     #[error("the font “{}”", .0.display())]
-    InFont(PathBuf, #[source] Box<dyn Error>),
+    InFont(PathBuf, #[source] Box<dyn Error + Send + Sync>),
     /// A conversion that needs a size.
     #[error("a font of outlines has no size of its own; say --size N")]
     NoSize,
@@ -41,6 +57,9 @@ pub(crate) enum CliError {
     /// An output folder that isn't there.
     #[error("cannot write “{}”: the folder “{}” does not exist; create it first", .0.display(), .1.display())]
     NoFolder(PathBuf, PathBuf),
+    /// The lines of the demo.
+    #[error("the demo's lines")]
+    Lines(#[from] toml::de::Error),
     /// A sprite of the demo.
     #[error("the demo's sprite “{0}”")]
     Sprite(&'static str, #[source] ImageError),
@@ -78,7 +97,7 @@ impl CliError {
 }
 
 /// Says in which font file something is wrong.
-pub(crate) fn in_font<E: Error + 'static>(path: &Path) -> impl FnOnce(E) -> CliError {
+pub(crate) fn in_font<E: Error + Send + Sync + 'static>(path: &Path) -> impl FnOnce(E) -> CliError {
     let path = path.to_owned();
     |error| CliError::InFont(path, Box::new(error))
 }

@@ -1,5 +1,5 @@
-//! The command `kerno`: look into fonts, measure and render text, draw the
-//! demo HUD. Exits 0 when done, 1 for bad input, 2 for bad usage.
+//! The command `kerno`: look into fonts, measure and render text, bake
+//! atlases, draw the demo HUD. Exits 0 when done, 1 for bad input, 2 for bad usage.
 
 mod args;
 mod commands;
@@ -40,6 +40,7 @@ fn run(command: &Command, out: &mut dyn Write) -> Result<(), CliError> {
         Command::Render(args) => commands::render(args, out),
         Command::Proof(args) => commands::proof(args, out),
         Command::Convert(args) => commands::convert(args, out),
+        Command::Bake(args) => commands::bake(args, out),
         Command::Demo(args) => commands::demo(args, out),
     }
 }

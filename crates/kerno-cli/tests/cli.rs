@@ -196,7 +196,7 @@ fn the_demo_draws_every_size_and_time() {
     for part in [
         "glyphs",
         "missing   0",
-        "sprites   16",
+        "sprites   19",
         "texture",
         "quads",
         "batches   1",
@@ -204,6 +204,7 @@ fn the_demo_draws_every_size_and_time() {
     ] {
         assert!(printed.contains(part), "{part} in:\n{printed}");
     }
+    // The bell is at rest then, as it is at the start.
     let (again, _) = draw("again.png", &["--size", "640x360", "--time", "600"]);
     assert_eq!(whole, again, "typed to the end it is the whole line");
     let (start, _) = draw("start.png", &["--size", "640x360", "--time", "0"]);
@@ -472,4 +473,131 @@ fn a_conversion_that_cannot_be_is_refused() {
     );
     assert!(message.contains("did you mean “color”"), "{message}");
     assert_eq!(scratch.names(), [PathBuf::from("lamp.toml")]);
+}
+
+/// The demo's manifest, to be baked somewhere else and in some form.
+fn ferry(scratch: &Scratch, output: &str) -> String {
+    let manifest = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/ferry.toml");
+    let text = format!("include = ['{manifest}']\n[output]\nfile = '{output}'\n");
+    scratch.file("m.toml", text.as_bytes())
+}
+
+#[test]
+fn the_demo_is_baked_and_drawn_from_its_pack() {
+    let scratch = Scratch::new();
+    let manifest = ferry(&scratch, "ferry.kpack");
+    let (pack, sheet) = (scratch.path("ferry.kpack"), scratch.path("sheet.png"));
+    let told = output(&["bake", &manifest, "--threads", "1", "--report"]);
+    // What the report of the library has is printed and written.
+    for part in [
+        "text 30 px smooth",
+        "sprites/bell.png",
+        "mask 0",
+        "typed",
+        "used by nothing",
+    ] {
+        assert!(told.contains(part), "{told}");
+    }
+    let written = fs::read_to_string(scratch.path("ferry.report.txt")).expect("the report");
+    assert!(told.contains(written.trim_end()), "{written}");
+    let first = fs::read(&pack).expect("the pack");
+    let told = output(&["bake", &manifest]);
+    assert!(
+        told.ends_with("nothing has changed since it was baked\n"),
+        "{told}"
+    );
+    output(&[
+        "bake",
+        &manifest,
+        "--again",
+        "--threads",
+        "2",
+        "--sheet",
+        &sheet,
+    ]);
+    assert!(
+        first == fs::read(&pack).expect("the pack"),
+        "the bytes differ"
+    );
+    let sheet = Image::from_png_file(&sheet).expect("the sheet");
+    assert!(sheet.width() > 1000 && sheet.height() > 500);
+
+    for size in ["1280x720", "640x360"] {
+        let (live, baked) = (scratch.path("live.png"), scratch.path("baked.png"));
+        output(&["demo", "--size", size, "--time", "2.5", "-o", &live]);
+        output(&[
+            "demo", "--size", size, "--time", "2.5", "-o", &baked, "--pack", &pack,
+        ]);
+        let read = |path: &str| Image::from_png_file(path).expect("a picture");
+        assert!(read(&live) == read(&baked), "at {size}");
+    }
+    // A pack that was cut short is baked anew.
+    scratch.file("ferry.kpack", &first[..first.len() / 2]);
+    let refused = refusal(1, &["demo", "--pack", &pack, "-o", &scratch.path("x.png")]);
+    assert!(
+        refused.contains("ferry.kpack") && refused.contains("bake it again"),
+        "{refused}"
+    );
+    output(&["bake", &manifest]);
+    assert!(
+        first == fs::read(&pack).expect("the pack"),
+        "the bytes differ"
+    );
+}
+
+#[test]
+fn the_json_form_keeps_the_pictures_that_it_names() {
+    let scratch = Scratch::new();
+    let manifest = ferry(&scratch, "ferry.json");
+    output(&["bake", &manifest]);
+    let pictures = || -> Vec<PathBuf> {
+        let names = scratch.names().into_iter();
+        names
+            .filter(|name| name.extension() == Some(OsStr::new("png")))
+            .collect()
+    };
+    let first = pictures();
+    assert_eq!(first.len(), 2, "{first:?}");
+    let json = fs::read_to_string(scratch.path("ferry.json")).expect("the JSON");
+    for name in &first {
+        assert!(json.contains(name.to_str().expect("UTF-8")), "{name:?}");
+    }
+    assert!(output(&["bake", &manifest]).contains("nothing has changed"));
+    // A page that is gone is made again; one that is no longer named goes.
+    fs::remove_file(scratch.0.path().join(&first[0])).expect("a file");
+    let lantern = concat!(
+        env!("CARGO_MANIFEST_DIR"),
+        "/../../demo/ferry/sprites/lantern.png"
+    );
+    let text = fs::read_to_string(&manifest).expect("the manifest");
+    let more = format!("{text}[[sprites]]\nfile = '{lantern}'\nname = 'lamp'\ndensity = 2\n");
+    fs::write(&manifest, more).expect("the manifest");
+    output(&["bake", &manifest]);
+    let second = pictures();
+    assert_eq!(second.len(), 2, "{second:?}");
+    assert_ne!(first, second);
+}
+
+#[test]
+fn a_bake_that_fails_leaves_what_was_there() {
+    let scratch = Scratch::new();
+    let manifest = ferry(&scratch, "ferry.kpack");
+    let pack = scratch.file("ferry.kpack", b"earlier");
+    let text = fs::read_to_string(&manifest).expect("the manifest");
+    scratch.file("broken.png", b"no picture");
+    fs::write(
+        &manifest,
+        format!("{text}[[sprites]]\nfile = 'broken.png'\n"),
+    )
+    .expect("the manifest");
+    let refused = refusal(1, &["bake", &manifest]);
+    assert!(
+        refused.contains("m.toml, line 4") && refused.contains("broken.png"),
+        "{refused}"
+    );
+    assert_eq!(fs::read(&pack).expect("the pack"), b"earlier");
+    let gone = ferry(&scratch, "gone/ferry.kpack");
+    assert!(refusal(1, &["bake", &gone]).contains("create it first"));
+    assert!(refusal(1, &["bake", "gone.toml"]).contains("“gone.toml”"));
+    assert!(refusal(2, &["bake", &manifest, "--threads", "0"]).contains("1..=256"));
 }

@@ -3,7 +3,9 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kerno::{Atlas, Edges, Face, GlyphSpec, Packing, PackingOptions, Skyline};
+use kerno::{
+    Atlas, Edges, Face, GlyphSpec, Manifest, Pack, Packing, PackingOptions, SharedBytes, Skyline,
+};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 
@@ -59,5 +61,26 @@ fn look_up(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, pack, look_up);
+/// Baking Latin at three sizes in four steps, and loading what comes out.
+fn bake(c: &mut Criterion) {
+    let folder = tempfile::TempDir::new().expect("a folder");
+    std::fs::write(folder.path().join("lato.ttf"), LATO).expect("a file");
+    let text = "[faces.text]\nfile = 'lato.ttf'\n[charsets.latin]\nranges = ['U+20-24F']\n\
+        [[strikes]]\nface = 'text'\nsizes = [16, 24, 32]\ncharsets = ['latin']\n";
+    let path = folder.path().join("m.toml");
+    std::fs::write(&path, text).expect("a file");
+    let manifest = Manifest::from_file(&path).expect("a manifest");
+    let mut group = c.benchmark_group("Latin at three sizes");
+    group.sample_size(20);
+    group.bench_function("bake", |b| {
+        b.iter(|| manifest.bake(&|_, _| {}).expect("a bake").to_pack());
+    });
+    let bytes = SharedBytes::from(manifest.bake(&|_, _| {}).expect("a bake").to_pack());
+    group.bench_function("load", |b| {
+        b.iter(|| Pack::from_bytes(bytes.clone()).expect("a pack").atlas());
+    });
+    group.finish();
+}
+
+criterion_group!(benches, pack, look_up, bake);
 criterion_main!(benches);

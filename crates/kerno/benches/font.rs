@@ -3,7 +3,7 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kerno::{Edges, Face, FontBytes, GlyphId, GlyphShape, Outline, Rasterizer};
+use kerno::{Edges, Face, GlyphId, GlyphShape, Outline, Rasterizer, SharedBytes};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
@@ -11,7 +11,7 @@ static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-
 fn open(c: &mut Criterion) {
     let mut group = c.benchmark_group("open");
     for (name, bytes) in [("660 KB", LATO), ("113 KB", AVERIA)] {
-        let shared = FontBytes::from(bytes);
+        let shared = SharedBytes::from(bytes);
         group.bench_function(name, |b| {
             b.iter(|| Face::from_bytes(black_box(shared.clone())).expect("a font"));
         });

@@ -41,6 +41,7 @@
 #![forbid(unsafe_code)]
 
 mod atlas;
+mod bake;
 mod base;
 mod dialogue;
 mod draw;
@@ -54,16 +55,20 @@ pub use atlas::{
     PackingOptions, Page, PageKind, Sampling, Skyline, SliceFill, Slot, SpriteId, SpriteOptions,
     TexelRect,
 };
+pub use bake::{
+    Bake, BakeError, CharsetUse, Fingerprint, JsonFiles, Manifest, NamedSlot, OutputForm, Pack,
+    PackError, PageUse, PictureUse, Report,
+};
 pub use base::{
     Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,
-    Insets, Limits, Mapping, Offset, Point, Rect, Size,
+    Insets, Limits, Mapping, Offset, Point, Rect, SharedBytes, Size,
 };
 pub use dialogue::{Pace, PaceError, Reveal};
 pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex};
 pub use font::{
-    Axis, Decoration, Face, FaceNote, FaceQuery, FontBounds, FontBytes, FontError, GlyphId,
-    GlyphPicture, InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance,
-    Outline, OutlinePoint, Segment, Slant, Synthesis, TableFault, TableRecord, Tag,
+    Axis, Decoration, Face, FaceNote, FaceQuery, FontBounds, FontError, GlyphId, GlyphPicture,
+    InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance, Outline,
+    OutlinePoint, Segment, Slant, Synthesis, TableFault, TableRecord, Tag,
 };
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strike};
 pub use screen::{Fit, Viewport, ViewportError};

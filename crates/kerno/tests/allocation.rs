@@ -105,7 +105,7 @@ fn warm_outlines_and_pictures_take_no_memory() {
 fn an_open_face_is_small() {
     for font in [LATO, MISAKI] {
         let before = BYTES.with(Cell::get);
-        let bytes = kerno::FontBytes::from(font);
+        let bytes = kerno::SharedBytes::from(font);
         let face = Face::from_bytes(bytes).expect("a font");
         let taken = BYTES.with(Cell::get) - before;
         drop(face);

@@ -112,41 +112,53 @@ pub(crate) fn oar() -> Sheet {
     sheet
 }
 
-/// 26 × 28: the fog bell on its bracket.
+/// Four frames of 26 × 28: the fog bell on its bracket, its clapper at rest, to the
+/// left, at rest, to the right.
 pub(crate) fn bell() -> Sheet {
-    let mut sheet = Sheet::new(26.0, 28.0, DENSITY);
+    let mut sheet = Sheet::new(26.0 * 4.0, 28.0, DENSITY);
+    for (frame, swing) in [0.0, -3.6, 0.0, 3.6].into_iter().enumerate() {
+        bell_at(&mut sheet, frame as f32 * 26.0, swing);
+    }
+    sheet
+}
+
+/// The bell at `x`, its clapper so far from the middle.
+fn bell_at(sheet: &mut Sheet, x: f32, swing: f32) {
     sheet.fill(
-        Shape::default().rounded(3.0, 1.5, 20.0, 2.6, 1.2),
+        Shape::default().rounded(x + 3.0, 1.5, 20.0, 2.6, 1.2),
         WOOD_DARK,
     );
-    sheet.fill(Shape::default().rect(4.0, 2.0, 18.0, 0.6), WOOD);
-    sheet.fill(Shape::default().rect(12.1, 3.8, 1.8, 3.4), BRASS_DARK);
-    sheet.fill(Shape::default().circle(13.0, 24.0, 2.2), BRASS_DARK);
+    sheet.fill(Shape::default().rect(x + 4.0, 2.0, 18.0, 0.6), WOOD);
+    sheet.fill(Shape::default().rect(x + 12.1, 3.8, 1.8, 3.4), BRASS_DARK);
+    let lift = swing.abs() * 0.1;
+    sheet.fill(
+        Shape::default().circle(x + 13.0 + swing, 24.0 - lift, 2.2),
+        BRASS_DARK,
+    );
     let body = Shape::default()
-        .start(13.0, 6.4)
-        .bend(18.6, 6.4, 19.2, 13.0)
-        .bend(19.6, 19.0, 23.0, 21.6)
-        .line(23.0, 23.0)
-        .line(3.0, 23.0)
-        .line(3.0, 21.6)
-        .bend(6.4, 19.0, 6.8, 13.0)
-        .bend(7.4, 6.4, 13.0, 6.4);
+        .start(x + 13.0, 6.4)
+        .bend(x + 18.6, 6.4, x + 19.2, 13.0)
+        .bend(x + 19.6, 19.0, x + 23.0, 21.6)
+        .line(x + 23.0, 23.0)
+        .line(x + 3.0, 23.0)
+        .line(x + 3.0, 21.6)
+        .bend(x + 6.4, 19.0, x + 6.8, 13.0)
+        .bend(x + 7.4, 6.4, x + 13.0, 6.4);
     sheet.fill(
         body,
-        Paint::Round(10.0, 11.0, 14.0, BRASS_LIGHT, ink(0x9a6532)),
+        Paint::Round(x + 10.0, 11.0, 14.0, BRASS_LIGHT, ink(0x9a6532)),
     );
-    sheet.fill(Shape::default().rect(3.0, 21.6, 20.0, 1.4), BRASS_DARK);
+    sheet.fill(Shape::default().rect(x + 3.0, 21.6, 20.0, 1.4), BRASS_DARK);
     sheet.fill(
-        Shape::default().rect(6.4, 17.6, 13.2, 0.7),
+        Shape::default().rect(x + 6.4, 17.6, 13.2, 0.7),
         BRASS_DARK.with_alpha(150),
     );
     let shine = Shape::default()
-        .start(9.6, 9.4)
-        .bend(8.4, 13.0, 8.2, 17.0)
-        .line(9.6, 17.0)
-        .bend(9.6, 12.4, 11.0, 8.8);
+        .start(x + 9.6, 9.4)
+        .bend(x + 8.4, 13.0, x + 8.2, 17.0)
+        .line(x + 9.6, 17.0)
+        .bend(x + 9.6, 12.4, x + 11.0, 8.8);
     sheet.fill(shine, FLAME.with_alpha(170));
-    sheet
 }
 
 /// A dark plate with a thin brass rim, for nine-slices.

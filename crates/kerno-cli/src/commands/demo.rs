@@ -3,7 +3,7 @@
 use std::io::Write;
 use std::time::Instant;
 
-use kerno::{Canvas, Color};
+use kerno::{Canvas, Color, Pack};
 
 use crate::args::DemoArgs;
 use crate::demo::World;
@@ -14,7 +14,10 @@ use crate::output::write_png;
 pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError> {
     let window = args.size.0;
     let start = Instant::now();
-    let mut world = World::open(window)?;
+    let mut world = match &args.pack {
+        Some(path) => World::of_pack(window, &Pack::from_file(path)?)?,
+        None => World::open(window)?,
+    };
     let opened = start.elapsed();
 
     // A game draws frame after frame: the second one is what it pays each time.

@@ -1,5 +1,6 @@
 //! One file a command.
 
+mod bake;
 mod convert;
 mod demo;
 mod fonts;
@@ -8,6 +9,7 @@ mod measure;
 mod proof;
 mod render;
 
+pub(crate) use bake::bake;
 pub(crate) use convert::convert;
 pub(crate) use demo::demo;
 pub(crate) use fonts::fonts;

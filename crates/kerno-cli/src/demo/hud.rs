@@ -19,7 +19,7 @@ const MARGIN: f32 = 10.0;
 /// What the demo's HUD shows.
 const FARES: u32 = 1_284;
 const LAMP_OIL: f32 = 0.64;
-const LINE: &str = "“Keep that lamp high, ferryman. The fog has teeth\ntonight, and I should like to be home by morning.”";
+const ABOARD: u32 = 17;
 
 /// Draws the HUD on layers from 0 up.
 pub(crate) fn draw(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
@@ -27,7 +27,7 @@ pub(crate) fn draw(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliEr
     landing(stage)?;
     fares(stage)?;
     pump(stage)?;
-    message(stage)?;
+    message(stage, time)?;
     dialogue(stage, time)
 }
 
@@ -99,7 +99,7 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
     stage.sprite(stage.sprites.lantern, icon, Anchor::LEFT)?;
 
     let face = stage.faces.text.clone();
-    let title = stage.lay_out("LAMP OIL", &label(&face))?;
+    let title = stage.lay_out(&stage.lines.labels.oil, &label(&face))?;
     let row = Rect::new(plate.x + 40.0, plate.y + 8.0, 118.0, 12.0);
     stage.text(&title, row.point(Anchor::LEFT), Anchor::LEFT)?;
     let percent = format!("{:.0} %", LAMP_OIL * 100.0);
@@ -115,14 +115,18 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
         .layer(1)
         .panel(stage.atlas, stage.sprites.gauge_fill, oil)?;
 
-    let aboard = stage.lay_out("17 passengers aboard", &style(&face, 10.0, CREAM))?;
+    let aboard = format!("{ABOARD} {}", stage.lines.notes.aboard);
+    let aboard = stage.lay_out(&aboard, &style(&face, 10.0, CREAM))?;
     let below = Point::new(row.x, trough.bottom() + 3.0);
     stage.text(&aboard, below, Anchor::TOP_LEFT)
 }
 
 /// Top middle: the next landing on its board.
 fn landing(stage: &mut Stage<'_>) -> Result<(), CliError> {
-    let title = stage.lay_out("NEXT LANDING", &label(&stage.faces.text.clone()))?;
+    let title = stage.lay_out(
+        &stage.lines.labels.landing,
+        &label(&stage.faces.text.clone()),
+    )?;
     let name = stage.lay_out(
         "Heron Steps",
         &style(&stage.faces.display.clone(), 19.0, CREAM),
@@ -144,7 +148,7 @@ fn landing(stage: &mut Stage<'_>) -> Result<(), CliError> {
 /// the number asks, so it grows to the left.
 fn fares(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let text = stage.faces.text.clone();
-    let title = stage.lay_out("FARES", &label(&text))?;
+    let title = stage.lay_out(&stage.lines.labels.fares, &label(&text))?;
     let number = format!("{},{:03}", FARES / 1000, FARES % 1000);
     let count = stage.lay_out(&number, &style(&stage.faces.display.clone(), 20.0, LAMP))?;
     let icon = stage.atlas.sprite_size(stage.sprites.ticket);
@@ -176,31 +180,36 @@ fn pump(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let corner = stage
         .view
         .place(Anchor::TOP_RIGHT, Offset::new(-MARGIN - 4.0, MARGIN + 41.0));
-    stage.shadowed("BILGE PUMP 60/S", &pixel, corner, Anchor::TOP_RIGHT)?;
+    stage.shadowed(&stage.lines.notes.pump, &pixel, corner, Anchor::TOP_RIGHT)?;
     Ok(())
 }
 
 /// In the middle: two lines of two sizes, the second under the first by the
 /// first one's height.
-fn message(stage: &mut Stage<'_>) -> Result<(), CliError> {
+fn message(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     let window = stage.view.window_rect();
     let (display, text) = (stage.faces.display.clone(), stage.faces.text.clone());
     let mut at = Point::new(
         window.x + window.width * 0.5,
         window.y + window.height * 0.21,
     );
-    let bell = stage.atlas.sprite_size(stage.sprites.bell);
-    stage.sprite(stage.sprites.bell, at, Anchor::TOP)?;
-    at = at + Offset::new(0.0, bell.height + 1.0);
+    let bell = stage.bell.sprite_at(time.unwrap_or(0.0));
+    let held = stage.atlas.sprite_origin(bell);
+    stage.sprite(bell, at, held)?;
+    at = at + Offset::new(0.0, stage.atlas.sprite_size(bell).height + 1.0);
     let title = stage.shadowed(
-        "Fog bank ahead",
+        &stage.lines.message.title,
         &style(&display, 34.0, CREAM),
         at,
         Anchor::TOP,
     )?;
     at = at + Offset::new(0.0, title.height);
-    let order = "Slow to half, and sound the bell every minute";
-    stage.shadowed(order, &style(&text, 13.0, LAMP), at, Anchor::TOP)?;
+    stage.shadowed(
+        &stage.lines.message.order,
+        &style(&text, 13.0, LAMP),
+        at,
+        Anchor::TOP,
+    )?;
     Ok(())
 }
 
@@ -214,7 +223,7 @@ fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     stage.sprite(stage.sprites.portrait, portrait, Anchor::LEFT)?;
 
     let name = stage.lay_out(
-        "Odelle Marsh",
+        &stage.lines.dialogue.name,
         &style(&stage.faces.display.clone(), 13.0, CREAM),
     )?;
     let tag = Rect::new(
@@ -233,7 +242,7 @@ fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
         line_height: LineHeight::Multiple(1.5),
         ..style(&stage.faces.text.clone(), 15.0, CREAM)
     };
-    let line = stage.lay_out(LINE, &body)?;
+    let line = stage.lay_out(&stage.lines.dialogue.line, &body)?;
     let reveal = Reveal::new(&line, &Pace::default())?;
     let visible = time.map_or(usize::MAX, |time| reveal.visible_at(time));
     let room = Rect::new(

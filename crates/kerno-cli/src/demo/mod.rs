@@ -1,9 +1,10 @@
 //! The demo world: the Lamplight Ferry, and the HUD over its lake.
 
 mod hud;
+mod lines;
 mod scene;
 mod stage;
 mod world;
 
-pub(crate) use stage::caption_face;
+pub(crate) use stage::{caption_face, label_face};
 pub(crate) use world::World;

@@ -1,7 +1,11 @@
 //! What every part of the demo draws with: faces, sprites, the frame at hand.
 
-use kerno::{Atlas, Face, FrameBuilder, Image, Insets, SpriteId, SpriteOptions, Viewport};
+use kerno::{
+    Anchor, Animation, Atlas, Face, FrameBuilder, Image, Insets, Pack, SpriteId, SpriteOptions,
+    Viewport,
+};
 
+use super::lines::Lines;
 use crate::error::CliError;
 
 /// The faces of the demo.
@@ -22,12 +26,25 @@ pub(crate) fn caption_face() -> Result<Face, CliError> {
     Ok(Face::from_bytes(demo_file!("fonts/Lato-Medium.ttf"))?)
 }
 
+/// The pixel face of the demo, for labels.
+pub(crate) fn label_face() -> Result<Face, CliError> {
+    Ok(Face::from_bytes(demo_file!("fonts/misaki_gothic.ttf"))?)
+}
+
 impl Faces {
     pub(crate) fn open() -> Result<Self, CliError> {
         Ok(Self {
             text: caption_face()?,
             display: Face::from_bytes(demo_file!("fonts/AveriaSerifGWF-Bold.ttf"))?,
-            pixel: Face::from_bytes(demo_file!("fonts/misaki_gothic.ttf"))?,
+            pixel: label_face()?,
+        })
+    }
+
+    pub(crate) fn of_pack(pack: &Pack) -> Result<Self, CliError> {
+        Ok(Self {
+            text: pack.face("text")?,
+            display: pack.face("display")?,
+            pixel: pack.face("pixel")?,
         })
     }
 }
@@ -55,6 +72,13 @@ macro_rules! sprites {
                     ))?,)*
                 })
             }
+
+            /// Those that a pack has brought along.
+            pub(crate) fn of_pack(atlas: &Atlas) -> Result<Self, CliError> {
+                Ok(Self {
+                    $($field: atlas.sprite($name)?,)*
+                })
+            }
         }
     };
 }
@@ -63,7 +87,6 @@ sprites! {
     lantern: "lantern", 4.0, (0.0, 0.0);
     ticket: "ticket", 4.0, (0.0, 0.0);
     oar: "oar", 4.0, (0.0, 0.0);
-    bell: "bell", 4.0, (0.0, 0.0);
     portrait: "portrait", 4.0, (0.0, 0.0);
     panel: "panel", 4.0, (12.0, 12.0);
     nameplate: "nameplate", 4.0, (10.0, 10.0);
@@ -91,11 +114,27 @@ fn add_sprite(
     Ok(atlas.add_sprite(name, &image, options)?)
 }
 
+/// The fog bell: four frames in a strip.
+pub(crate) fn add_bell(atlas: &mut Atlas) -> Result<Animation, CliError> {
+    let image = Image::from_png(demo_file!("sprites/bell.png"))
+        .map_err(|error| CliError::Sprite("bell", error))?;
+    let options = SpriteOptions {
+        density: 4.0,
+        origin: Anchor::TOP,
+        ..SpriteOptions::default()
+    };
+    let frames = atlas.add_strip("bell", &image, image.width() / 4, &options)?;
+    let seconds = [0.4, 0.25, 0.4, 0.25];
+    Ok(Animation::new(frames.into_iter().zip(seconds), true)?)
+}
+
 /// All that a part of the demo draws with.
 pub(crate) struct Stage<'a> {
     pub(crate) view: &'a Viewport,
     pub(crate) faces: &'a Faces,
     pub(crate) sprites: &'a Sprites,
+    pub(crate) bell: &'a Animation,
+    pub(crate) lines: &'a Lines,
     pub(crate) atlas: &'a mut Atlas,
     pub(crate) frame: &'a mut FrameBuilder,
     /// Characters that no face had.

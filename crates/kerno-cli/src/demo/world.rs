@@ -1,8 +1,9 @@
 //! The demo's files, opened, and a frame gathered from them.
 
-use kerno::{Atlas, DeviceSize, Fit, Frame, FrameBuilder, Size, Viewport};
+use kerno::{Animation, Atlas, DeviceSize, Fit, Frame, FrameBuilder, Pack, Size, Viewport};
 
-use super::stage::{Faces, Sprites, Stage};
+use super::lines::Lines;
+use super::stage::{Faces, Sprites, Stage, add_bell};
 use super::{hud, scene};
 use crate::error::CliError;
 
@@ -14,6 +15,8 @@ pub(crate) struct World {
     view: Viewport,
     faces: Faces,
     sprites: Sprites,
+    bell: Animation,
+    lines: Lines,
     atlas: Atlas,
     frame: FrameBuilder,
 }
@@ -21,12 +24,34 @@ pub(crate) struct World {
 impl World {
     /// Opens the fonts and sprites for a window.
     pub(crate) fn open(window: DeviceSize) -> Result<Self, CliError> {
-        let view = Viewport::new(DESIGN, window, Fit::Contain)?;
         let mut atlas = Atlas::default();
+        let sprites = Sprites::add_to(&mut atlas)?;
+        let bell = add_bell(&mut atlas)?;
+        Self::of(window, Faces::open()?, sprites, bell, atlas)
+    }
+
+    /// Takes faces and pictures from a pack.
+    pub(crate) fn of_pack(window: DeviceSize, pack: &Pack) -> Result<Self, CliError> {
+        let atlas = pack.atlas();
+        let sprites = Sprites::of_pack(&atlas)?;
+        let bell = pack.animation("bell")?;
+        Self::of(window, Faces::of_pack(pack)?, sprites, bell, atlas)
+    }
+
+    fn of(
+        window: DeviceSize,
+        faces: Faces,
+        sprites: Sprites,
+        bell: Animation,
+        atlas: Atlas,
+    ) -> Result<Self, CliError> {
+        let view = Viewport::new(DESIGN, window, Fit::Contain)?;
         Ok(Self {
             view,
-            faces: Faces::open()?,
-            sprites: Sprites::add_to(&mut atlas)?,
+            faces,
+            sprites,
+            bell,
+            lines: Lines::open()?,
             atlas,
             frame: FrameBuilder::new(view.mapping()),
         })
@@ -40,6 +65,8 @@ impl World {
             view: &self.view,
             faces: &self.faces,
             sprites: &self.sprites,
+            bell: &self.bell,
+            lines: &self.lines,
             atlas: &mut self.atlas,
             frame: &mut self.frame,
             missing: 0,

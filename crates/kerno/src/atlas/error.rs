@@ -14,15 +14,16 @@ pub enum AtlasError {
     Raster(#[from] RasterError),
     /// A picture that no page can hold.
     #[error(
-        "a picture of {width} × {height} texels does not fit a page of {page_side} × {page_side}; raise AtlasOptions::page_side or draw it smaller"
+        "a picture of {width} × {height} texels does not fit a page of {} × {}; allow larger pages or draw it smaller",
+        page.0, page.1
     )]
     TooLarge {
         /// Width of the picture, in texels.
         width: u32,
         /// Height of the picture, in texels.
         height: u32,
-        /// The side of a page, in texels.
-        page_side: u16,
+        /// Width and height of a page, in texels.
+        page: (u16, u16),
     },
     /// Every page there may be is full, and all that is on them is in use.
     #[error(
@@ -32,6 +33,12 @@ pub enum AtlasError {
     /// A page side out of range.
     #[error("a page side of {0} texels is out of range; it must be 16 to 4096")]
     PageSide(u16),
+    /// A number of steps out of range.
+    #[error("{0} steps in a pixel are out of range; there must be 1 to 16")]
+    Steps(u8),
+    /// A baked sprite without a picture.
+    #[error("the pack has no picture of sprite “{0}”; bake it again")]
+    NotBaked(String),
     /// A sprite's numbers are out of range.
     #[error("sprite “{name}”: {what}")]
     BadSprite {

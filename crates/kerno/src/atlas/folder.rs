@@ -20,9 +20,7 @@ impl Atlas {
         options: &SpriteOptions,
     ) -> Result<Vec<SpriteId>, AtlasError> {
         let folder = folder.as_ref();
-        let mut files = Vec::new();
-        list_pictures(folder, String::new(), &mut files)?;
-        files.sort();
+        let files = pictures_in(folder)?;
         let read = |(name, path): (String, PathBuf)| Ok((name, Image::from_png_file(path)?));
         let images: Vec<(String, Image)> = files
             .into_iter()
@@ -48,16 +46,13 @@ impl Atlas {
         frame_width: u32,
         options: &SpriteOptions,
     ) -> Result<Vec<SpriteId>, AtlasError> {
-        if frame_width == 0 || !image.width().is_multiple_of(frame_width) {
-            return Err(AtlasError::BadSprite {
-                name: name.to_owned(),
-                what: "the strip must be a whole number of frames wide",
-            });
-        }
+        let frames = frames(image, frame_width).ok_or_else(|| AtlasError::BadSprite {
+            name: name.to_owned(),
+            what: "the strip must be a whole number of frames wide",
+        })?;
         let mut ids = Vec::new();
-        for index in 0..image.width() / frame_width {
-            let frame = image.part(index * frame_width, 0, frame_width, image.height());
-            ids.push(self.add_sprite(&format!("{name}/{index}"), &frame, *options)?);
+        for (index, frame) in frames.iter().enumerate() {
+            ids.push(self.add_sprite(&format!("{name}/{index}"), frame, *options)?);
         }
         Ok(ids)
     }
@@ -66,24 +61,51 @@ impl Atlas {
     /// between that is neither letter nor digit, in the order of the numbers:
     /// `bell1`, `bell-2`, `bell/10`.
     pub fn numbered_sprites(&self, name: &str) -> Vec<SpriteId> {
-        let number_of = |full: &str| {
-            let rest = full.strip_prefix(name)?;
-            let digits = rest.trim_start_matches(|c: char| !c.is_alphanumeric());
-            digits.parse::<u32>().ok()
-        };
-        let mut numbered: Vec<(u32, SpriteId)> = self
-            .sprite_names()
-            .filter_map(|(full, id)| Some((number_of(full)?, id)))
-            .collect();
-        numbered.sort_unstable();
-        numbered.into_iter().map(|(_, id)| id).collect()
+        numbered(name, self.sprite_names())
     }
+}
+
+/// Those of some names that are `name` and a number, in the order of the numbers.
+pub(crate) fn numbered<'a, T: Ord>(
+    name: &str,
+    names: impl Iterator<Item = (&'a str, T)>,
+) -> Vec<T> {
+    let number_of = |full: &str| {
+        let rest = full.strip_prefix(name)?;
+        let digits = rest.trim_start_matches(|c: char| !c.is_alphanumeric());
+        digits.parse::<u32>().ok()
+    };
+    let mut numbered: Vec<(u32, T)> = names
+        .filter_map(|(full, item)| Some((number_of(full)?, item)))
+        .collect();
+    numbered.sort_unstable();
+    numbered.into_iter().map(|(_, item)| item).collect()
+}
+
+/// Cuts a picture of frames side by side, each `frame_width` pixels wide; `None`
+/// where it is not a whole number of frames wide.
+pub(crate) fn frames(image: &Image, frame_width: u32) -> Option<Vec<Image>> {
+    if frame_width == 0 || !image.width().is_multiple_of(frame_width) {
+        return None;
+    }
+    let starts = (0..image.width() / frame_width).map(|index| index * frame_width);
+    let frame = |x| image.part(x, 0, frame_width, image.height());
+    Some(starts.map(frame).collect())
 }
 
 /// How deep folders are searched: deeper there is a circle of links.
 const DEEPEST: usize = 32;
 
-/// Lists the PNGs of a folder with their names.
+/// The PNGs of a folder and of the folders in it, with their names, in the order of
+/// these.
+pub(crate) fn pictures_in(folder: &Path) -> Result<Vec<(String, PathBuf)>, AtlasError> {
+    let mut files = Vec::new();
+    list_pictures(folder, String::new(), &mut files)?;
+    files.sort();
+    Ok(files)
+}
+
+/// Lists the PNGs of a folder.
 fn list_pictures(
     folder: &Path,
     prefix: String,

@@ -6,19 +6,29 @@
 //! colour of four, so a renderer binds two texture arrays and draws everything.
 
 mod animation;
+mod baked;
+mod drawn;
 mod error;
+mod eviction;
 mod folder;
 mod packing;
 mod pages;
+mod pixels;
 mod skyline;
 mod sprite;
+mod sprites;
 mod store;
 
 pub use animation::Animation;
+pub(crate) use baked::{Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike, LazyFace};
+pub(crate) use drawn::{draw_glyph, steps_of};
 pub use error::AtlasError;
+pub(crate) use folder::{frames, numbered, pictures_in};
 pub use packing::{Packed, Packing, PackingOptions};
+pub(crate) use pages::Grid;
 pub use pages::{Page, PageKind, Slot, TexelRect};
+pub(crate) use pixels::turned;
 pub use skyline::Skyline;
-pub(crate) use sprite::SpritePicture;
+pub(crate) use sprite::{DrawnSprite, Sprite, SpritePicture};
 pub use sprite::{Sampling, SliceFill, SpriteId, SpriteOptions};
 pub use store::{Atlas, AtlasOptions, AtlasUse, GlyphSpec};

@@ -20,7 +20,7 @@ pub struct PackingOptions {
 
 impl PackingOptions {
     /// The largest side that a page may really have.
-    fn most(&self) -> u16 {
+    pub(crate) fn largest_page(&self) -> u16 {
         match self.largest_side.checked_ilog2() {
             Some(power) if self.power_of_two => 1 << power,
             _ => self.largest_side,
@@ -70,11 +70,22 @@ impl Packing {
     pub fn of(sizes: &[(u16, u16)], options: &PackingOptions) -> Option<Self> {
         let items = Item::all(sizes, options)?;
         let rules = [Rule::Tallest, Rule::Widest];
-        let tries = widths(&items, options)
-            .into_iter()
-            .flat_map(|width| rules.map(|rule| (width, rule)));
+        // That they may be turned doesn't say that it helps.
+        let turns: &[bool] = if options.turns {
+            &[false, true]
+        } else {
+            &[false]
+        };
+        let tries = widths(&items, options).into_iter().flat_map(|width| {
+            let with_rules = rules.into_iter().map(move |rule| (width, rule));
+            with_rules
+                .flat_map(|(width, rule)| turns.iter().map(move |turns| (width, rule, *turns)))
+        });
         tries
-            .map(|(width, rule)| packed(&items, width, rule, options))
+            .map(|(width, rule, turns)| {
+                let options = PackingOptions { turns, ..*options };
+                packed(&items, width, rule, &options)
+            })
             .min_by_key(|packing| (packing.pages.len(), packing.area()))
             .or_else(|| Some(Self::default()))
     }
@@ -98,7 +109,7 @@ struct Item {
 impl Item {
     /// Every rectangle as it comes, or on its side where only that fits.
     fn all(sizes: &[(u16, u16)], options: &PackingOptions) -> Option<Vec<Self>> {
-        let most = options.most();
+        let most = options.largest_page();
         let border = options.padding.checked_mul(2)?;
         let item = |(index, &(width, height)): (usize, &(u16, u16))| {
             let (width, height) = (width.checked_add(border)?, height.checked_add(border)?);
@@ -140,7 +151,7 @@ const MANY: usize = 2000;
 
 /// The page widths to try: about as wide as high.
 fn widths(items: &[Item], options: &PackingOptions) -> Vec<u16> {
-    let most = u32::from(options.most());
+    let most = u32::from(options.largest_page());
     let area: u64 = items
         .iter()
         .map(|item| u64::from(item.width) * u64::from(item.height))
@@ -294,7 +305,7 @@ fn fill_page(
     options: &PackingOptions,
     mut place: impl FnMut(Item, u16, u16),
 ) -> (u16, u16) {
-    let height = options.most();
+    let height = options.largest_page();
     let mut levels = vec![Level { x: 0, width, y: 0 }];
     let (mut right, mut bottom) = (0, 0);
     while waiting.left > 0 {

@@ -1,9 +1,15 @@
 //! Texture pages, and the places on them.
 
+use std::ops::Range;
+
+use serde::{Deserialize, Serialize};
+
 use super::{AtlasError, Skyline};
+use crate::base::SharedBytes;
 
 /// What a page's texels are.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Deserialize, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum PageKind {
     /// One byte a texel: how much of it is covered.
     Mask,
@@ -44,31 +50,81 @@ pub struct Slot {
     pub page: u8,
     /// Which texels of it, without the padding.
     pub texels: TexelRect,
+    /// Whether the picture lies on its side, turned clockwise by a quarter: its
+    /// width runs down the page.
+    pub is_turned: bool,
     /// From the origin to the left edge, in device pixels, rightwards.
     pub left: i32,
     /// From the origin to the top edge, in device pixels, downwards.
     pub top: i32,
 }
 
+impl Slot {
+    /// Width and height of the picture as it is drawn, in texels.
+    pub fn picture_size(&self) -> (u16, u16) {
+        let TexelRect { width, height, .. } = self.texels;
+        if self.is_turned {
+            (height, width)
+        } else {
+            (width, height)
+        }
+    }
+}
+
+/// The bytes of a page.
+#[derive(Clone, Debug)]
+enum Texels {
+    /// Made here.
+    Own(Vec<u8>),
+    /// Baked ahead of time: they stay as they are.
+    Baked(SharedBytes),
+}
+
 /// One texture page.
 #[derive(Clone, Debug)]
 pub struct Page {
-    side: u16,
-    texels: Vec<u8>,
+    width: u16,
+    height: u16,
+    texels: Texels,
     free: Skyline,
     /// What has changed since it was last uploaded.
     changed: Option<TexelRect>,
 }
 
 impl Page {
-    /// Width and height, in texels.
-    pub fn side(&self) -> u16 {
-        self.side
+    /// Width, in texels.
+    pub fn width(&self) -> u16 {
+        self.width
+    }
+
+    /// Height, in texels.
+    pub fn height(&self) -> u16 {
+        self.height
     }
 
     /// All bytes, row by row from the top, no padding.
     pub fn texels(&self) -> &[u8] {
-        &self.texels
+        match &self.texels {
+            Texels::Own(bytes) => bytes,
+            Texels::Baked(bytes) => bytes,
+        }
+    }
+
+    /// The bytes to draw on: a baked page has no room, so nothing is drawn there.
+    fn texels_mut(&mut self) -> &mut [u8] {
+        match &mut self.texels {
+            Texels::Own(bytes) => bytes,
+            Texels::Baked(_) => &mut [],
+        }
+    }
+
+    fn all(&self) -> TexelRect {
+        TexelRect {
+            x: 0,
+            y: 0,
+            width: self.width,
+            height: self.height,
+        }
     }
 
     /// The texels that have changed since
@@ -99,7 +155,8 @@ impl Page {
 #[derive(Clone, Debug)]
 pub(super) struct Pages {
     kind: PageKind,
-    side: u16,
+    width: u16,
+    height: u16,
     padding: u16,
     /// The most pages there may be.
     most: usize,
@@ -110,7 +167,8 @@ impl Pages {
     pub(super) fn new(kind: PageKind, side: u16, padding: u16) -> Self {
         Self {
             kind,
-            side,
+            width: side,
+            height: side,
             padding,
             most: usize::from(u8::MAX) + 1,
             pages: Vec::new(),
@@ -123,12 +181,27 @@ impl Pages {
 
     /// Bytes of one page.
     pub(super) fn page_bytes(&self) -> usize {
-        usize::from(self.side) * usize::from(self.side) * self.kind.texel_bytes()
+        usize::from(self.width) * usize::from(self.height) * self.kind.texel_bytes()
     }
 
-    /// Lets the pages take so many bytes, at least one page.
+    /// Lets the pages that are still to come take so many bytes, at least one page.
     pub(super) fn set_budget(&mut self, bytes: usize) {
-        self.most = (bytes / self.page_bytes()).clamp(1, usize::from(u8::MAX) + 1);
+        let more = (bytes / self.page_bytes()).max(1);
+        self.most = (self.pages.len() + more).min(usize::from(u8::MAX) + 1);
+    }
+
+    /// Takes in a page that was baked; those to come are as large.
+    pub(super) fn add_baked(&mut self, width: u16, height: u16, texels: SharedBytes) {
+        (self.width, self.height) = (width, height);
+        let mut page = Page {
+            width,
+            height,
+            texels: Texels::Baked(texels),
+            free: Skyline::new(0, 0),
+            changed: None,
+        };
+        page.changed = Some(page.all());
+        self.pages.push(page);
     }
 
     pub(super) fn mark_uploaded(&mut self) {
@@ -155,13 +228,19 @@ impl Pages {
             height: inner.height + 2 * padding,
         };
         let taken: Vec<TexelRect> = kept.iter().map(outer).collect();
-        self.pages[page].free = Skyline::around(self.side, self.side, &taken);
+        self.pages[page].free = Skyline::around(self.width, self.height, &taken);
+    }
+
+    /// The longest side that a picture may have.
+    pub(super) fn largest_side(&self) -> u16 {
+        let side = self.width.max(self.height);
+        side.saturating_sub(self.padding.saturating_mul(2))
     }
 
     /// Refuses what no page can hold, before anyone draws it.
     pub(super) fn check_size(&self, width: u32, height: u32) -> Result<(), AtlasError> {
-        let most = u32::from(self.side).saturating_sub(u32::from(self.padding) * 2);
-        if width > most || height > most {
+        let most = |side: u16| u32::from(side).saturating_sub(u32::from(self.padding) * 2);
+        if width > most(self.width) || height > most(self.height) {
             return Err(self.too_large(width, height));
         }
         Ok(())
@@ -171,7 +250,7 @@ impl Pages {
         AtlasError::TooLarge {
             width,
             height,
-            page_side: self.side,
+            page: (self.width, self.height),
         }
     }
 
@@ -221,83 +300,97 @@ impl Pages {
         if self.pages.len() >= self.most {
             return Err(AtlasError::Full(self.most));
         }
-        let side = usize::from(self.side);
-        self.pages.push(Page {
-            side: self.side,
-            texels: vec![0; side * side * self.kind.texel_bytes()],
-            free: Skyline::new(self.side, self.side),
-            changed: Some(TexelRect {
-                x: 0,
-                y: 0,
-                width: self.side,
-                height: self.side,
-            }),
-        });
+        let mut page = Page {
+            width: self.width,
+            height: self.height,
+            texels: Texels::Own(vec![0; self.page_bytes()]),
+            free: Skyline::new(self.width, self.height),
+            changed: None,
+        };
+        page.changed = Some(page.all());
+        self.pages.push(page);
         Ok(self.pages.len() - 1)
     }
 
     /// Whether a place holds exactly these texels.
     pub(super) fn shows(&self, page: u8, at: TexelRect, bytes: &[u8]) -> bool {
-        let size = self.kind.texel_bytes();
-        let (width, side) = (usize::from(at.width), usize::from(self.side));
-        let texels = &self.pages[usize::from(page)].texels;
-        let is_same = |(row, own): (usize, &[u8])| {
-            let start = ((usize::from(at.y) + row) * side + usize::from(at.x)) * size;
-            texels[start..start + width * size] == *own
-        };
-        bytes.len() == width * usize::from(at.height) * size
-            && bytes.chunks_exact(width * size).enumerate().all(is_same)
+        let row_bytes = usize::from(at.width) * self.kind.texel_bytes();
+        let rows = self.rows(page, at);
+        bytes.len() == row_bytes * usize::from(at.height) && bytes.chunks_exact(row_bytes).eq(rows)
+    }
+
+    /// The rows of a place.
+    pub(super) fn rows(&self, page: u8, at: TexelRect) -> impl Iterator<Item = &[u8]> {
+        let grid = self.grid();
+        let texels = self.pages[usize::from(page)].texels();
+        (at.y..at.y + at.height).map(move |y| &texels[grid.row(at.x, y, at.width)])
+    }
+
+    fn grid(&self) -> Grid {
+        Grid {
+            stride: self.width,
+            texel_bytes: self.kind.texel_bytes(),
+        }
     }
 
     /// Empties what another picture may have left.
     fn clear(&mut self, page: usize, rect: TexelRect) {
-        let size = self.kind.texel_bytes();
-        let stride = usize::from(self.side) * size;
-        let row_bytes = usize::from(rect.width) * size;
-        let start = usize::from(rect.y) * stride + usize::from(rect.x) * size;
-        let texels = &mut self.pages[page].texels;
-        for row in 0..usize::from(rect.height) {
-            let at = start + row * stride;
-            texels[at..at + row_bytes].fill(0);
+        let grid = self.grid();
+        let texels = self.pages[page].texels_mut();
+        for y in rect.y..rect.y + rect.height {
+            texels[grid.row(rect.x, y, rect.width)].fill(0);
         }
     }
 
     fn copy(&mut self, page: usize, to: TexelRect, bytes: &[u8]) {
-        let size = self.kind.texel_bytes();
-        let stride = usize::from(self.side) * size;
-        let row_bytes = usize::from(to.width) * size;
-        let start = usize::from(to.y) * stride + usize::from(to.x) * size;
-        let texels = &mut self.pages[page].texels;
-        for (row, source) in bytes.chunks_exact(row_bytes).enumerate() {
-            let at = start + row * stride;
-            texels[at..at + row_bytes].copy_from_slice(source);
+        let grid = self.grid();
+        grid.copy(self.pages[page].texels_mut(), to, bytes);
+    }
+
+    fn extrude(&mut self, page: usize, inner: TexelRect) {
+        let (grid, padding) = (self.grid(), self.padding);
+        grid.extrude(self.pages[page].texels_mut(), inner, padding);
+    }
+}
+
+/// How texels lie in the bytes of a page.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Grid {
+    /// Texels in a row of the page.
+    pub(crate) stride: u16,
+    pub(crate) texel_bytes: usize,
+}
+
+impl Grid {
+    /// The bytes of a piece of a row.
+    fn row(self, x: u16, y: u16, width: u16) -> Range<usize> {
+        let start = usize::from(y) * usize::from(self.stride) + usize::from(x);
+        start * self.texel_bytes..(start + usize::from(width)) * self.texel_bytes
+    }
+
+    /// Copies a picture to its place.
+    pub(crate) fn copy(self, texels: &mut [u8], to: TexelRect, bytes: &[u8]) {
+        let row_bytes = usize::from(to.width) * self.texel_bytes;
+        for (y, source) in (to.y..).zip(bytes.chunks_exact(row_bytes)) {
+            texels[self.row(to.x, y, to.width)].copy_from_slice(source);
         }
     }
 
     /// Repeats the border of a picture into its padding, so that filtering at
     /// its edge meets its own colour.
-    fn extrude(&mut self, page: usize, inner: TexelRect) {
-        let size = self.kind.texel_bytes();
-        let side = usize::from(self.side);
-        let (left, top) = (usize::from(inner.x), usize::from(inner.y));
-        let (width, height) = (usize::from(inner.width), usize::from(inner.height));
-        let padding = usize::from(self.padding);
-        let texels = &mut self.pages[page].texels;
-        for y in top..top + height {
-            let at = |x: usize| (y * side + x) * size;
+    pub(crate) fn extrude(self, texels: &mut [u8], inner: TexelRect, padding: u16) {
+        let (right, bottom) = (inner.x + inner.width, inner.y + inner.height);
+        for y in inner.y..bottom {
             for step in 1..=padding {
-                texels.copy_within(at(left)..at(left + 1), at(left - step));
-                let last = left + width - 1;
-                texels.copy_within(at(last)..at(last + 1), at(last + step));
+                let at = |x: u16| self.row(x, y, 1);
+                texels.copy_within(at(inner.x), at(inner.x - step).start);
+                texels.copy_within(at(right - 1), at(right - 1 + step).start);
             }
         }
-        let row = |y: usize| {
-            let start = (y * side + left - padding) * size;
-            start..start + (width + 2 * padding) * size
-        };
+        let row = |y: u16| self.row(inner.x - padding, y, inner.width + 2 * padding);
         for step in 1..=padding {
-            texels.copy_within(row(top), row(top - step).start);
-            texels.copy_within(row(top + height - 1), row(top + height - 1 + step).start);
+            texels.copy_within(row(inner.y), row(inner.y - step).start);
+            texels.copy_within(row(bottom - 1), row(bottom - 1 + step).start);
         }
     }
 }

@@ -4,15 +4,15 @@ use std::hash::{Hash, Hasher};
 
 use rustc_hash::{FxHashMap, FxHasher};
 
+use super::baked::{BakedStrikes, LazyFace};
+use super::drawn::draw_glyph;
+use super::eviction::make_room;
 use super::pages::Pages;
-use super::sprite::{Sprite, cut_out, opaque_part};
-use super::{
-    AtlasError, Page, PageKind, Sampling, SliceFill, Slot, SpriteId, SpriteOptions, SpritePicture,
-    TexelRect,
-};
-use crate::base::{Anchor, Edges, Image, Size, nearest};
-use crate::font::{Face, GlyphId, GlyphPicture};
-use crate::raster::{GlyphShape, Rasterizer};
+use super::sprite::Sprite;
+use super::{AtlasError, Page, PageKind, Slot, SpriteId, SpritePicture, TexelRect};
+use crate::base::Edges;
+use crate::font::{Face, GlyphId};
+use crate::raster::Rasterizer;
 
 /// How an [`Atlas`] lays out its pages.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -22,10 +22,14 @@ pub struct AtlasOptions {
     /// Free texels around every picture, so that filtering never meets a
     /// neighbour. Default 1.
     pub padding: u16,
+    /// How many places between two pixels a smooth glyph is kept for, 1 to 16:
+    /// the more, the more evenly letters stand, and the more room they take; one for
+    /// those exactly an em wide, as Han is. Default 4.
+    pub steps: u8,
     /// How many bytes the pages of each kind may take, rounded down to whole
     /// pages, at least one. What was not used for longest makes room for what is
     /// new, but nothing that the frame at hand uses, and no sprites. Default: as
-    /// many as can be numbered, 256 pages.
+    /// many as can be numbered, 256 pages. Pages of a pack do not count.
     pub budget: Option<usize>,
 }
 
@@ -34,6 +38,7 @@ impl Default for AtlasOptions {
         Self {
             page_side: 1024,
             padding: 1,
+            steps: 4,
             budget: None,
         }
     }
@@ -49,7 +54,7 @@ pub struct GlyphSpec<'a> {
     /// Device pixels in the side of the em square.
     pub size: f32,
     /// How far right of a whole pixel the pen stands, in steps of
-    /// 1 / [`Atlas::STEPS`] device pixel.
+    /// 1 / [`AtlasOptions::steps`] device pixel.
     pub step: u8,
     /// Smooth or hard edges.
     pub edges: Edges,
@@ -57,7 +62,7 @@ pub struct GlyphSpec<'a> {
 
 /// What tells one glyph picture from another.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-struct GlyphKey {
+pub(super) struct GlyphKey {
     face: u32,
     size: u32,
     glyph: u16,
@@ -67,11 +72,14 @@ struct GlyphKey {
 
 /// A glyph's picture; none for one without ink.
 #[derive(Clone, Copy, Debug)]
-struct KeptGlyph {
-    slot: Option<Slot>,
-    /// The last frame that used it.
-    frame: u64,
+pub(super) struct KeptGlyph {
+    pub(super) slot: Option<Slot>,
+    /// The last frame that used it; [`BAKED`] for one that stays.
+    pub(super) frame: u64,
 }
+
+/// The frame in which glyphs of a pack are used, so that they are never evicted.
+const BAKED: u64 = u64::MAX;
 
 /// What an atlas holds, for reports.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -95,16 +103,18 @@ pub struct AtlasUse {
 #[derive(Debug)]
 pub struct Atlas {
     masks: Pages,
-    colors: Pages,
+    pub(super) colors: Pages,
     rasterizer: Rasterizer,
     /// Keeping the handles keeps the key of a face from being taken by another.
-    faces: Vec<Face>,
+    pub(super) faces: Vec<LazyFace>,
+    pub(super) strikes: BakedStrikes,
+    steps: u8,
     glyphs: FxHashMap<GlyphKey, KeptGlyph>,
     /// Which frame is being built.
     frame: u64,
-    sprites: Vec<Sprite>,
-    names: FxHashMap<String, SpriteId>,
-    pictures: FxHashMap<(SpriteId, u32, u32), SpritePicture>,
+    pub(super) sprites: Vec<Sprite>,
+    pub(super) names: FxHashMap<String, SpriteId>,
+    pub(super) pictures: FxHashMap<(SpriteId, u32, u32), SpritePicture>,
     /// Places of sprites' pictures by a hash of their texels: what looks the same
     /// is kept once.
     stored: FxHashMap<u64, Vec<(u8, TexelRect)>>,
@@ -118,41 +128,59 @@ impl Default for Atlas {
 }
 
 impl Atlas {
-    /// How many steps of a pixel a smooth glyph is kept in.
-    pub const STEPS: u8 = 4;
-
     /// An empty atlas.
     ///
     /// # Errors
-    /// [`AtlasError::PageSide`] for a page side out of range.
+    /// [`AtlasError::PageSide`] for a page side out of range, [`AtlasError::Steps`]
+    /// for a number of steps.
     pub fn new(options: AtlasOptions) -> Result<Self, AtlasError> {
         if !(16..=4096).contains(&options.page_side) {
             return Err(AtlasError::PageSide(options.page_side));
         }
+        if !(1..=16).contains(&options.steps) {
+            return Err(AtlasError::Steps(options.steps));
+        }
         Ok(Self::of(options))
     }
 
-    fn of(options: AtlasOptions) -> Self {
-        let pages = |kind| {
-            let mut pages = Pages::new(kind, options.page_side, options.padding);
-            if let Some(budget) = options.budget {
-                pages.set_budget(budget);
-            }
-            pages
-        };
-        Self {
+    pub(super) fn of(options: AtlasOptions) -> Self {
+        let pages = |kind| Pages::new(kind, options.page_side, options.padding);
+        let mut atlas = Self {
             masks: pages(PageKind::Mask),
             colors: pages(PageKind::Color),
             frame: 0,
             rasterizer: Rasterizer::new(),
             faces: Vec::new(),
+            strikes: BakedStrikes::default(),
+            steps: options.steps,
             glyphs: FxHashMap::default(),
             sprites: Vec::new(),
             names: FxHashMap::default(),
             pictures: FxHashMap::default(),
             stored: FxHashMap::default(),
             missing: 0,
+        };
+        if let Some(budget) = options.budget {
+            atlas.set_budget(budget);
         }
+        atlas
+    }
+
+    pub(super) fn set_budget(&mut self, bytes: usize) {
+        self.masks.set_budget(bytes);
+        self.colors.set_budget(bytes);
+    }
+
+    pub(super) fn pages_mut(&mut self, kind: PageKind) -> &mut Pages {
+        match kind {
+            PageKind::Mask => &mut self.masks,
+            PageKind::Color => &mut self.colors,
+        }
+    }
+
+    /// How many places between two pixels a smooth glyph is kept for.
+    pub fn steps(&self) -> u8 {
+        self.steps
     }
 
     /// The place of a glyph's picture, which is made now if it is new; `None`
@@ -171,45 +199,43 @@ impl Atlas {
             edges: spec.edges,
         };
         if let Some(kept) = self.glyphs.get_mut(&key) {
-            kept.frame = self.frame;
+            kept.frame = kept.frame.max(self.frame);
             return Ok(kept.slot);
         }
-        if let Some(picture) = spec.face.picture(spec.glyph) {
-            let slot = Some(self.glyph_picture(spec, picture)?);
-            return Ok(self.keep(key, slot));
-        }
-        let shape = GlyphShape {
-            size: spec.size,
-            shift_x: f32::from(spec.step) / f32::from(Self::STEPS),
-            edges: spec.edges,
-        };
-        let picture = self.rasterizer.glyph(spec.face, spec.glyph, shape)?;
-        if picture.is_empty() {
-            return Ok(self.keep(key, None));
-        }
-        let size = (picture.width, picture.height);
-        let stored = match self.masks.store(size, &picture.texels, false) {
-            Err(AtlasError::Full(_)) => {
-                let kept = &mut self.glyphs;
-                make_room(kept, &mut self.masks, PageKind::Mask, self.frame, size, &[])?;
-                self.masks.store(size, &picture.texels, false)
+        let slot = match self.strikes.find(key.face, spec) {
+            Some(slot) => {
+                let slot = Some(slot);
+                self.glyphs.insert(key, KeptGlyph { slot, frame: BAKED });
+                return Ok(slot);
             }
-            stored => stored,
+            None => self.drawn(spec)?,
         };
-        let (page, texels) = stored?;
-        let slot = Slot {
-            kind: PageKind::Mask,
-            page,
-            texels,
-            left: picture.left,
-            top: picture.top,
-        };
-        Ok(self.keep(key, Some(slot)))
-    }
-
-    fn keep(&mut self, key: GlyphKey, slot: Option<Slot>) -> Option<Slot> {
         let frame = self.frame;
         self.glyphs.insert(key, KeptGlyph { slot, frame });
+        Ok(slot)
+    }
+
+    /// Draws a glyph and finds it a place.
+    fn drawn(&mut self, spec: &GlyphSpec<'_>) -> Result<Option<Slot>, AtlasError> {
+        let mut rasterizer = std::mem::take(&mut self.rasterizer);
+        let largest = self.colors.largest_side();
+        let drawn = draw_glyph(&mut rasterizer, spec, self.steps, largest);
+        let slot = drawn.and_then(|drawn| {
+            let Some(drawn) = drawn else {
+                return Ok(None);
+            };
+            let size = (drawn.width, drawn.height);
+            let (page, texels) = self.store(drawn.kind, size, &drawn.texels)?;
+            Ok(Some(Slot {
+                kind: drawn.kind,
+                page,
+                texels,
+                is_turned: false,
+                left: drawn.left,
+                top: drawn.top,
+            }))
+        });
+        self.rasterizer = rasterizer;
         slot
     }
 
@@ -228,7 +254,7 @@ impl Atlas {
     }
 
     /// Stores a sprite's picture, or finds the same one that is there already.
-    fn store_once(
+    pub(super) fn store_once(
         &mut self,
         size: (u32, u32),
         bytes: &[u8],
@@ -241,176 +267,44 @@ impl Atlas {
         if let Some(place) = same.next() {
             return Ok(*place);
         }
-        let place = self.store_color(size, bytes)?;
+        let place = self.store(PageKind::Color, size, bytes)?;
         self.stored.entry(hash).or_default().push(place);
         Ok(place)
     }
 
-    /// The point that a sprite is held by, as its options have it.
-    ///
-    /// # Panics
-    /// If the id is of another atlas that has more sprites.
-    pub fn sprite_origin(&self, sprite: SpriteId) -> Anchor {
-        self.sprites[sprite.0 as usize].options.origin
-    }
-
-    /// How the edges and the middle of a nine-slice fill their room.
-    pub(crate) fn slice_fills(&self, sprite: SpriteId) -> (SliceFill, SliceFill) {
-        let options = &self.sprites[sprite.0 as usize].options;
-        (options.edges, options.middle)
-    }
-
-    /// Stores a colour picture, where need be in the place of glyphs that are not
-    /// in use.
-    fn store_color(
+    /// Stores a picture, where need be in the place of glyphs that are not in use.
+    fn store(
         &mut self,
+        kind: PageKind,
         size: (u32, u32),
         bytes: &[u8],
     ) -> Result<(u8, TexelRect), AtlasError> {
-        match self.colors.store(size, bytes, true) {
-            Err(AtlasError::Full(_)) => {
-                let sprites: Vec<Slot> =
-                    self.pictures.values().map(|picture| picture.slot).collect();
-                let kept = &mut self.glyphs;
-                make_room(
-                    kept,
-                    &mut self.colors,
-                    PageKind::Color,
-                    self.frame,
-                    size,
-                    &sprites,
-                )?;
-                self.colors.store(size, bytes, true)
-            }
-            stored => stored,
+        // What filters beyond a sprite's edge meets its own colour.
+        let extrude = kind == PageKind::Color;
+        match self.pages_mut(kind).store(size, bytes, extrude) {
+            Err(AtlasError::Full(_)) => {}
+            stored => return stored,
         }
-    }
-
-    /// Keeps the picture of a glyph that is one, at the nearest whole multiple of
-    /// its size.
-    fn glyph_picture(
-        &mut self,
-        spec: &GlyphSpec<'_>,
-        picture: &GlyphPicture,
-    ) -> Result<Slot, AtlasError> {
-        let own = spec.face.strike_size().map_or(spec.size, f32::from);
-        let times = (spec.size / own).round().max(1.0) as u32;
-        let options = SpriteOptions {
-            sampling: Sampling::Nearest,
-            ..SpriteOptions::default()
+        let (pages, sprites) = match kind {
+            PageKind::Mask => (&mut self.masks, Vec::new()),
+            PageKind::Color => {
+                let pictures = self.pictures.values();
+                let sprites = pictures.map(|picture| picture.slot).collect();
+                (&mut self.colors, sprites)
+            }
         };
-        let sprite = Sprite::new("", &picture.image, options)?;
-        let size = (
-            picture.image.width().saturating_mul(times),
-            picture.image.height().saturating_mul(times),
-        );
-        self.colors.check_size(size.0, size.1)?;
-        let bytes = sprite.resized(size.0, size.1);
-        let (page, texels) = self.store_color(size, &bytes)?;
-        Ok(Slot {
-            kind: PageKind::Color,
-            page,
-            texels,
-            left: picture.left * times as i32,
-            top: picture.top * times as i32,
-        })
+        make_room(&mut self.glyphs, pages, kind, self.frame, size, &sprites)?;
+        pages.store(size, bytes, extrude)
     }
 
     fn face_key(&mut self, face: &Face) -> u32 {
-        let known = self.faces.iter().position(|known| known.is_same(face));
+        let is_same = |known: &LazyFace| known.get().is_some_and(|known| known.is_same(face));
+        let known = self.faces.iter().position(is_same);
         let index = known.unwrap_or_else(|| {
-            self.faces.push(face.clone());
+            self.faces.push(LazyFace::new(face.clone().into()));
             self.faces.len() - 1
         });
         index as u32
-    }
-
-    /// Takes in a sprite under a name.
-    ///
-    /// # Errors
-    /// [`AtlasError::DuplicateSprite`] where the name is taken,
-    /// [`AtlasError::BadSprite`] where its numbers are out of range.
-    pub fn add_sprite(
-        &mut self,
-        name: &str,
-        image: &Image,
-        options: SpriteOptions,
-    ) -> Result<SpriteId, AtlasError> {
-        if self.names.contains_key(name) {
-            return Err(AtlasError::DuplicateSprite(name.to_owned()));
-        }
-        let id = SpriteId(self.sprites.len() as u32);
-        self.sprites.push(Sprite::new(name, image, options)?);
-        self.names.insert(name.to_owned(), id);
-        Ok(id)
-    }
-
-    /// The sprite of a name.
-    ///
-    /// # Errors
-    /// [`AtlasError::NoSuchSprite`], with a name that is nearly the same.
-    pub fn sprite(&self, name: &str) -> Result<SpriteId, AtlasError> {
-        self.names.get(name).copied().ok_or_else(|| {
-            let known = self.sprites.iter().map(|sprite| sprite.name.as_str());
-            AtlasError::NoSuchSprite {
-                name: name.to_owned(),
-                nearest: nearest(name, known).map(str::to_owned),
-            }
-        })
-    }
-
-    /// Every sprite with its name.
-    pub fn sprite_names(&self) -> impl Iterator<Item = (&str, SpriteId)> + '_ {
-        let numbered = self.sprites.iter().enumerate();
-        numbered.map(|(index, sprite)| (sprite.name.as_str(), SpriteId(index as u32)))
-    }
-
-    /// A sprite's own size, in design pixels.
-    ///
-    /// # Panics
-    /// If the id is of another atlas that has more sprites.
-    pub fn sprite_size(&self, sprite: SpriteId) -> Size {
-        self.sprites[sprite.0 as usize].size()
-    }
-
-    /// The picture of a sprite at `scale` device pixels per design pixel, which
-    /// is made now if it is new.
-    pub(crate) fn sprite_picture(
-        &mut self,
-        id: SpriteId,
-        scale: f32,
-    ) -> Result<SpritePicture, AtlasError> {
-        let sprite = &self.sprites[id.0 as usize];
-        let (width, height, enlarged) = sprite.texels_at(scale);
-        if let Some(picture) = self.pictures.get(&(id, width, height)) {
-            return Ok(SpritePicture {
-                enlarged,
-                ..*picture
-            });
-        }
-        self.colors.check_size(width, height)?;
-        let borders = sprite.borders(width, height);
-        let mut bytes = sprite.resized(width, height);
-        let mut part = [0, 0, width, height];
-        if sprite.may_be_trimmed() {
-            part = opaque_part(width, &bytes);
-            bytes = cut_out(&bytes, width, part);
-        }
-        let (page, texels) = self.store_once((part[2], part[3]), &bytes)?;
-        let picture = SpritePicture {
-            slot: Slot {
-                kind: PageKind::Color,
-                page,
-                texels,
-                left: part[0] as i32,
-                top: part[1] as i32,
-            },
-            whole: (width as u16, height as u16),
-            borders,
-            enlarged,
-        };
-        self.pictures.insert((id, width, height), picture);
-        Ok(picture)
     }
 
     /// The pages of one kind, in the order of [`Slot::page`].
@@ -424,70 +318,15 @@ impl Atlas {
     /// What the atlas holds.
     pub fn usage(&self) -> AtlasUse {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
+        let is_live = |kept: &&KeptGlyph| kept.slot.is_some() && kept.frame != BAKED;
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
         AtlasUse {
-            glyphs: self
-                .glyphs
-                .values()
-                .filter(|kept| kept.slot.is_some())
-                .count(),
+            glyphs: self.glyphs.values().filter(is_live).count() + self.strikes.len(),
             sprites: self.sprites.len(),
             mask_pages: masks.len(),
             color_pages: colors.len(),
             texture_bytes: bytes(masks) + bytes(colors),
             missing: self.missing,
         }
-    }
-}
-
-/// How much more is freed at once than is needed: the next glyph comes soon.
-const ROOM: u32 = 16;
-
-/// Frees glyphs on full pages, those first that were not used for longest, until a
-/// picture of `size` may find room; none that this frame uses. `pinned` pictures
-/// stay.
-fn make_room(
-    glyphs: &mut FxHashMap<GlyphKey, KeptGlyph>,
-    pages: &mut Pages,
-    kind: PageKind,
-    frame: u64,
-    size: (u32, u32),
-    pinned: &[Slot],
-) -> Result<(), AtlasError> {
-    let on_page = |(key, kept): (&GlyphKey, &KeptGlyph)| {
-        let slot = kept.slot.filter(|slot| slot.kind == kind)?;
-        Some((kept.frame, *key, slot))
-    };
-    let mut unused: Vec<_> = glyphs.iter().filter_map(on_page).collect();
-    unused.retain(|(last, ..)| *last < frame);
-    // The key decides among equals, so that the same frames free the same glyphs.
-    unused.sort_unstable_by_key(|(last, key, _)| (*last, *key));
-    let mut unused = unused.into_iter();
-    let mut room = size.0.saturating_mul(size.1).saturating_mul(ROOM);
-    loop {
-        let mut touched = [false; 256];
-        let mut freed = 0_u32;
-        for (_, key, slot) in unused.by_ref() {
-            glyphs.remove(&key);
-            touched[usize::from(slot.page)] = true;
-            freed += u32::from(slot.texels.width) * u32::from(slot.texels.height);
-            if freed >= room {
-                break;
-            }
-        }
-        if freed == 0 {
-            return Err(AtlasError::Full(pages.as_slice().len()));
-        }
-        for (page, _) in touched.iter().enumerate().filter(|(_, touched)| **touched) {
-            let slots = glyphs.values().filter_map(|kept| kept.slot);
-            let slots = slots.chain(pinned.iter().copied());
-            let on_page = slots.filter(|slot| slot.kind == kind && usize::from(slot.page) == page);
-            let kept: Vec<TexelRect> = on_page.map(|slot| slot.texels).collect();
-            pages.keep_only(page, &kept);
-        }
-        if pages.has_room(size) {
-            return Ok(());
-        }
-        room = room.saturating_mul(2);
     }
 }

@@ -85,3 +85,13 @@ impl FromStr for Color {
         Ok(Self::rgba(red, green, blue, alpha))
     }
 }
+
+/// A premultiplied colour back to straight alpha.
+pub(crate) fn straight([red, green, blue, alpha]: [u8; 4]) -> [u8; 4] {
+    if alpha == 0 {
+        return [0; 4];
+    }
+    let whole = u32::from(alpha);
+    let divide = |channel: u8| ((u32::from(channel) * 255 + whole / 2) / whole).min(255) as u8;
+    [divide(red), divide(green), divide(blue), alpha]
+}

@@ -1,7 +1,12 @@
 //! How the border of a glyph meets the pixels.
 
+use serde::{Deserialize, Serialize};
+
 /// How the border of a glyph meets the pixels.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(
+    Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize, Serialize,
+)]
+#[serde(rename_all = "kebab-case")]
 pub enum Edges {
     /// Anti-aliased: each pixel takes the exact share that the outline covers.
     #[default]

@@ -1,6 +1,6 @@
 //! Colour pictures, and PNG in and out.
 
-use std::io::Cursor;
+use std::io::{self, Cursor};
 use std::path::{Path, PathBuf};
 
 use super::{DeviceSize, Limits};
@@ -24,7 +24,7 @@ pub enum ImageError {
         /// The file.
         path: PathBuf,
         /// What the system said.
-        source: std::io::Error,
+        source: io::Error,
     },
     /// The file was read, but something is wrong with the picture in it.
     #[error("the picture “{}”", path.display())]
@@ -181,8 +181,15 @@ impl Image {
     /// [`ImageError::Io`] where the file can't be read, else
     /// [`ImageError::InFile`] around what [`Image::from_png`] says.
     pub fn from_png_file(path: impl AsRef<Path>) -> Result<Self, ImageError> {
-        let path = path.as_ref();
-        let bytes = std::fs::read(path).map_err(|source| ImageError::Io {
+        Self::from_png_read(path.as_ref(), |path| std::fs::read(path))
+    }
+
+    /// As [`Image::from_png_file`], where `read` reads the file.
+    pub(crate) fn from_png_read(
+        path: &Path,
+        read: impl FnOnce(&Path) -> io::Result<Vec<u8>>,
+    ) -> Result<Self, ImageError> {
+        let bytes = read(path).map_err(|source| ImageError::Io {
             path: path.to_owned(),
             source,
         })?;
@@ -197,16 +204,12 @@ impl Image {
     /// # Errors
     /// [`ImageError::Encode`] for a picture without pixels.
     pub fn to_png(&self) -> Result<Vec<u8>, ImageError> {
-        let mut bytes = Vec::new();
-        let mut encoder = png::Encoder::new(&mut bytes, self.width, self.height);
-        encoder.set_color(png::ColorType::Rgba);
-        encoder.set_depth(png::BitDepth::Eight);
-        let mut writer = encoder.write_header().map_err(ImageError::Encode)?;
-        writer
-            .write_image_data(&self.pixels)
-            .and_then(|()| writer.finish())
-            .map_err(ImageError::Encode)?;
-        Ok(bytes)
+        encode(self.width, self.height, png::ColorType::Rgba, &self.pixels)
+    }
+
+    /// One byte a pixel as the bytes of a grey PNG.
+    pub(crate) fn grey_png(width: u32, height: u32, grey: &[u8]) -> Result<Vec<u8>, ImageError> {
+        encode(width, height, png::ColorType::Grayscale, grey)
     }
 
     /// Writes a PNG file.
@@ -225,4 +228,22 @@ impl Image {
 
 fn widen<T>(pixels: &[T], rgba: impl Fn(&T) -> [u8; 4]) -> Vec<u8> {
     pixels.iter().flat_map(rgba).collect()
+}
+
+fn encode(
+    width: u32,
+    height: u32,
+    color: png::ColorType,
+    bytes: &[u8],
+) -> Result<Vec<u8>, ImageError> {
+    let mut file = Vec::new();
+    let mut encoder = png::Encoder::new(&mut file, width, height);
+    encoder.set_color(color);
+    encoder.set_depth(png::BitDepth::Eight);
+    let mut writer = encoder.write_header().map_err(ImageError::Encode)?;
+    writer
+        .write_image_data(bytes)
+        .and_then(|()| writer.finish())
+        .map_err(ImageError::Encode)?;
+    Ok(file)
 }

@@ -4,6 +4,7 @@
 //! pixels have types of their own, and only a [`Mapping`] leads from one to
 //! the other.
 
+mod bytes;
 mod color;
 mod device;
 mod edges;
@@ -13,6 +14,8 @@ mod limits;
 mod nearest;
 mod toml_text;
 
+pub use bytes::SharedBytes;
+pub(crate) use color::straight;
 pub use color::{Color, ColorError};
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;

@@ -25,13 +25,3 @@ pub(super) fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
     let rest = 255 - above[3];
     std::array::from_fn(|channel| above[channel].saturating_add(times(below[channel], rest)))
 }
-
-/// A premultiplied colour back to straight alpha.
-pub(super) fn straight([red, green, blue, alpha]: [u8; 4]) -> [u8; 4] {
-    if alpha == 0 {
-        return [0; 4];
-    }
-    let whole = u32::from(alpha);
-    let divide = |channel: u8| ((u32::from(channel) * 255 + whole / 2) / whole).min(255) as u8;
-    [divide(red), divide(green), divide(blue), alpha]
-}

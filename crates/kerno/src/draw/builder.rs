@@ -1,8 +1,8 @@
 //! Gathers a frame: texts, sprites, panels and plain rectangles.
 
-use super::vertex::{self, Shade, Vertex};
+use super::vertex::{self, Shade, TexelCorners, Vertex};
 use super::{Batch, Frame, panel};
-use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId};
+use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId, steps_of};
 use crate::base::{Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size};
 use crate::text::{PlacedGlyph, TextLayout};
 
@@ -121,7 +121,7 @@ impl Layer<'_> {
     pub fn gradient(&mut self, rect: Rect, colors: [Color; 4]) {
         let at = self.frame.mapping.rect(rect).snapped();
         if at.left < at.right && at.top < at.bottom {
-            self.quad(at, [0; 4], colors, Shade::SOLID);
+            self.quad(at, TexelCorners::default(), colors, Shade::SOLID);
         }
     }
 
@@ -193,12 +193,8 @@ impl Layer<'_> {
     ) -> Result<(), AtlasError> {
         let style = layout.style(glyph.span);
         let size = style.size * scale;
-        // Between two pixels a face drawn on pixels would blur.
-        let is_crisp = || style.face.crisp_size(size) == Some(size);
-        let steps = match style.edges {
-            Edges::Smooth if !is_crisp() => f32::from(Atlas::STEPS),
-            _ => 1.0,
-        };
+        let most = atlas.steps();
+        let steps = f32::from(steps_of(&style.face, glyph.glyph, size, style.edges, most));
         // The pen on the nearest step of a pixel, the baseline on a whole one.
         let pen = ((corner.x + glyph.x * scale) * steps).round();
         let pixel = (pen / steps).floor();
@@ -217,8 +213,8 @@ impl Layer<'_> {
         let at = DeviceRect {
             left,
             top,
-            right: left + f32::from(slot.texels.width),
-            bottom: top + f32::from(slot.texels.height),
+            right: left + f32::from(slot.picture_size().0),
+            bottom: top + f32::from(slot.picture_size().1),
         };
         let shade = Shade::of_page(slot.kind, slot.page);
         let mut color = style.color;
@@ -227,7 +223,8 @@ impl Layer<'_> {
         {
             color = Color::WHITE.with_alpha(color.alpha);
         }
-        self.quad(at, vertex::units(slot.texels), [color; 4], shade);
+        let texels = vertex::on_page(&slot, vertex::units(&slot));
+        self.quad(at, texels, [color; 4], shade);
         Ok(())
     }
 
@@ -244,7 +241,6 @@ impl Layer<'_> {
     ) -> Result<(), AtlasError> {
         let mapping = self.frame.mapping;
         let picture = atlas.sprite_picture(sprite, mapping.scale())?;
-        let texels = picture.slot.texels;
         let device = |texels: f32| (texels * picture.enlarged).round();
         let (width, height) = picture.whole;
         let whole = Size::new(device(width.into()), device(height.into()));
@@ -258,7 +254,8 @@ impl Layer<'_> {
             bottom: top + whole.height,
         });
         let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
-        self.quad(at, vertex::units(texels), [Color::WHITE; 4], shade);
+        let texels = vertex::on_page(&picture.slot, vertex::units(&picture.slot));
+        self.quad(at, texels, [Color::WHITE; 4], shade);
         Ok(())
     }
 
@@ -279,16 +276,17 @@ impl Layer<'_> {
         let picture = atlas.sprite_picture(sprite, mapping.scale())?;
         let at = picture.shown_part(mapping.rect(rect).snapped());
         let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
-        let (texels, borders) = (picture.slot.texels, picture.borders);
+        let (size, borders) = (picture.slot.picture_size(), picture.borders);
         let (edges, middle) = atlas.slice_fills(sprite);
         let fills = panel::Fills { edges, middle };
-        for (at, texels) in panel::nine_parts(at, texels, borders, picture.enlarged, fills) {
+        for (at, texels) in panel::nine_parts(at, size, borders, picture.enlarged, fills) {
+            let texels = vertex::on_page(&picture.slot, texels);
             self.quad(at, texels, [Color::WHITE; 4], shade);
         }
         Ok(())
     }
 
-    fn quad(&mut self, at: DeviceRect, texels: [u16; 4], colors: [Color; 4], shade: Shade) {
+    fn quad(&mut self, at: DeviceRect, texels: TexelCorners, colors: [Color; 4], shade: Shade) {
         let quad = vertex::quad(at, texels, colors, self.opacity, shade);
         self.frame.push(self.z, quad);
     }

@@ -1,9 +1,9 @@
 //! The CPU renderer.
 
-use super::blend::{over, premultiplied, straight, times};
+use super::blend::{over, premultiplied, times};
 use super::{Frame, ShadeKind, TEXEL_UNITS, Vertex};
 use crate::atlas::{Atlas, Page, PageKind};
-use crate::base::{Color, DeviceSize, Image};
+use crate::base::{Color, DeviceSize, Image, straight};
 
 /// Draws frames into memory: premultiplied sRGB, four bytes a pixel, row by
 /// row from the top.
@@ -50,19 +50,13 @@ impl Canvas {
     }
 
     fn quad(&mut self, corners: [Vertex; 4], atlas: &Atlas) {
-        let [first, _, last, _] = corners;
-        let across = Span::new(
-            first.position[0],
-            last.position[0],
-            first.texel[0],
-            last.texel[0],
-        );
-        let down = Span::new(
-            first.position[1],
-            last.position[1],
-            first.texel[1],
-            last.texel[1],
-        );
+        let [first, right, last, _] = corners;
+        let units = TextureSpan::new(first.texel, right.texel, last.texel);
+        let span = |axis: usize| {
+            let (from, to) = (first.position[axis], last.position[axis]);
+            Span::new(from, to, units.first[axis], units.length[axis])
+        };
+        let (across, down) = (span(0), span(1));
         let colors = Gradient::new(&corners);
         let shade = first.shade;
         let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
@@ -71,7 +65,7 @@ impl Canvas {
                 return;
             };
             self.fill(across, down, |x, y| {
-                let [coverage] = sample(page, x.texel, y.texel);
+                let [coverage] = sample(page, &units, x.texel, y.texel);
                 colors
                     .at(x.share, y.share)
                     .map(|channel| times(channel, coverage))
@@ -81,7 +75,7 @@ impl Canvas {
                 return;
             };
             self.fill(across, down, |x, y| {
-                let texel: [u8; 4] = sample(page, x.texel, y.texel);
+                let texel: [u8; 4] = sample(page, &units, x.texel, y.texel);
                 let color = colors.at(x.share, y.share);
                 std::array::from_fn(|channel| times(texel[channel], color[channel]))
             });
@@ -115,7 +109,7 @@ impl Canvas {
 struct Span {
     from: f32,
     to: f32,
-    /// In texels.
+    /// In texels, from the whole texel that the quad begins in: 0 to 1.
     first: f32,
     texels_per_pixel: f32,
 }
@@ -123,20 +117,20 @@ struct Span {
 /// Where a pixel's centre lies along one axis of a quad.
 #[derive(Clone, Copy)]
 struct Sample {
-    /// In texels of the page.
+    /// In texels, from the whole texel that the quad begins in.
     texel: f32,
     /// 0 at the quad's start, 1 at its end.
     share: f32,
 }
 
 impl Span {
-    fn new(from: f32, to: f32, first: u16, last: u16) -> Self {
+    fn new(from: f32, to: f32, first: u16, length: u16) -> Self {
         let texels = |units: u16| f32::from(units) / f32::from(TEXEL_UNITS);
         Self {
             from,
             to,
             first: texels(first),
-            texels_per_pixel: (texels(last) - texels(first)) / (to - from),
+            texels_per_pixel: texels(length) / (to - from),
         }
     }
 
@@ -188,24 +182,75 @@ impl Gradient {
     }
 }
 
-/// A page's colour at a place, in texels, with linear filtering; beyond the
-/// page's border the border goes on.
-fn sample<const N: usize>(page: &Page, x: f32, y: f32) -> [u8; N] {
-    let side = usize::from(page.side());
-    let (texels, _) = page.texels().as_chunks::<N>();
-    let (x, y) = ((x - 0.5).max(0.0), (y - 0.5).max(0.0));
-    let (column, row) = ((x as usize).min(side - 1), (y as usize).min(side - 1));
-    let (share_x, share_y) = (x - column as f32, y - row as f32);
-    if share_x == 0.0 && share_y == 0.0 {
-        return texels[row * side + column];
+/// Where a quad's picture lies on its page. Places in the picture are counted from
+/// its own corner, so that a picture comes out the same wherever it was put, turned
+/// or not.
+struct TextureSpan {
+    /// The whole texel of the page that the quad begins in.
+    corner: [i32; 2],
+    /// From there to where it really begins, across and down, in units.
+    first: [u16; 2],
+    /// How far it reaches from there, across and down, in units.
+    length: [u16; 2],
+    is_turned: bool,
+}
+
+impl TextureSpan {
+    fn new(first: [u16; 2], right: [u16; 2], last: [u16; 2]) -> Self {
+        // On its side, going right in a picture is going down the page.
+        let is_turned = first[0] == right[0] && first[1] != right[1];
+        let [u, v] = first;
+        let whole = |units: u16| i32::from(units / TEXEL_UNITS);
+        if is_turned {
+            // And going down in it is going left, from its right edge on.
+            let edge = u.div_ceil(TEXEL_UNITS);
+            return Self {
+                corner: [i32::from(edge) - 1, whole(v)],
+                first: [v % TEXEL_UNITS, edge * TEXEL_UNITS - u],
+                length: [last[1].saturating_sub(v), u.saturating_sub(last[0])],
+                is_turned,
+            };
+        }
+        Self {
+            corner: [whole(u), whole(v)],
+            first: [u % TEXEL_UNITS, v % TEXEL_UNITS],
+            length: [last[0].saturating_sub(u), last[1].saturating_sub(v)],
+            is_turned,
+        }
     }
-    let (right, below) = ((column + 1).min(side - 1), (row + 1).min(side - 1));
-    let texel = |row: usize, column: usize| texels[row * side + column];
+
+    /// The texel of the page for one of the picture.
+    fn on_page(&self, column: i32, row: i32) -> (i32, i32) {
+        let [x, y] = self.corner;
+        if self.is_turned {
+            (x - row, y + column)
+        } else {
+            (x + column, y + row)
+        }
+    }
+}
+
+/// A picture's colour at a place, in texels from the corner of its span, with linear
+/// filtering; beyond the page's border the border goes on.
+fn sample<const N: usize>(page: &Page, span: &TextureSpan, x: f32, y: f32) -> [u8; N] {
+    let (texels, _) = page.texels().as_chunks::<N>();
+    let (width, height) = (i32::from(page.width()), i32::from(page.height()));
+    let (x, y) = (x - 0.5, y - 0.5);
+    let (column, row) = (x.floor(), y.floor());
+    let (share_x, share_y) = (x - column, y - row);
+    let (column, row) = (column as i32, row as i32);
+    let texel = |column: i32, row: i32| {
+        let (x, y) = span.on_page(column, row);
+        texels[(y.clamp(0, height - 1) * width + x.clamp(0, width - 1)) as usize]
+    };
+    if share_x == 0.0 && share_y == 0.0 {
+        return texel(column, row);
+    }
     let four = [
-        (texel(row, column), (1.0 - share_x) * (1.0 - share_y)),
-        (texel(row, right), share_x * (1.0 - share_y)),
-        (texel(below, column), (1.0 - share_x) * share_y),
-        (texel(below, right), share_x * share_y),
+        (texel(column, row), (1.0 - share_x) * (1.0 - share_y)),
+        (texel(column + 1, row), share_x * (1.0 - share_y)),
+        (texel(column, row + 1), (1.0 - share_x) * share_y),
+        (texel(column + 1, row + 1), share_x * share_y),
     ];
     std::array::from_fn(|channel| {
         let sum: f32 = four

@@ -1,7 +1,7 @@
 //! The nine parts of a panel.
 
 use super::vertex::{TEXEL_UNITS, TexelUnits};
-use crate::atlas::{SliceFill, TexelRect};
+use crate::atlas::SliceFill;
 use crate::base::DeviceRect;
 
 /// One of three stretches along an axis: where it lies on the window, and
@@ -67,31 +67,19 @@ pub(super) struct Fills {
     pub(super) middle: SliceFill,
 }
 
-/// Cuts a picture, to be shown at `enlarged` device pixels per texel, into quads
+/// Cuts a picture of a size in texels, to be shown at `enlarged` device pixels per texel, into quads
 /// that fill `at`: corners keep their shape, edges stretch or repeat along one
 /// axis, the middle along both. Borders that together are larger than `at` shrink
 /// in proportion.
 pub(super) fn nine_parts(
     at: DeviceRect,
-    texels: TexelRect,
+    (width, height): (u16, u16),
     [left, top, right, bottom]: [u16; 4],
     enlarged: f32,
     fills: Fills,
 ) -> impl Iterator<Item = (DeviceRect, TexelUnits)> {
-    let columns = three(
-        at.left,
-        at.right,
-        (texels.x, texels.width),
-        (left, right),
-        enlarged,
-    );
-    let rows = three(
-        at.top,
-        at.bottom,
-        (texels.y, texels.height),
-        (top, bottom),
-        enlarged,
-    );
+    let columns = three(at.left, at.right, width, (left, right), enlarged);
+    let rows = three(at.top, at.bottom, height, (top, bottom), enlarged);
     let pieces = move |part: Part, index: usize, fill: SliceFill| match (index, fill) {
         (1, SliceFill::Tile) => part.pieces(enlarged),
         (1, SliceFill::Stretch) => part.stretched().pieces(f32::INFINITY),
@@ -117,13 +105,7 @@ pub(super) fn nine_parts(
     })
 }
 
-fn three(
-    from: f32,
-    to: f32,
-    (start, length): (u16, u16),
-    (before, after): (u16, u16),
-    enlarged: f32,
-) -> [Part; 3] {
+fn three(from: f32, to: f32, length: u16, (before, after): (u16, u16), enlarged: f32) -> [Part; 3] {
     let (head, tail) = (f32::from(before) * enlarged, f32::from(after) * enlarged);
     let squeeze = ((to - from) / (head + tail)).min(1.0);
     let (cut_head, cut_tail) = if head + tail > 0.0 {
@@ -134,7 +116,7 @@ fn three(
     } else {
         (from, to)
     };
-    let units = |texel: u16| (start + texel) * TEXEL_UNITS;
+    let units = |texel: u16| texel * TEXEL_UNITS;
     let (first, last) = (units(before), units(length - after));
     [
         Part {

@@ -3,7 +3,7 @@
 use bytemuck::{Pod, Zeroable};
 
 use super::blend::premultiplied;
-use crate::atlas::{PageKind, TexelRect};
+use crate::atlas::{PageKind, Slot};
 use crate::base::{Color, DeviceRect};
 
 /// Units of a texel coordinate in one texel: coordinates are fixed-point, so
@@ -75,33 +75,46 @@ impl Shade {
 /// right, bottom.
 pub(super) type TexelUnits = [u16; 4];
 
-pub(super) fn units(texels: TexelRect) -> TexelUnits {
-    [
-        texels.x * TEXEL_UNITS,
-        texels.y * TEXEL_UNITS,
-        (texels.x + texels.width) * TEXEL_UNITS,
-        (texels.y + texels.height) * TEXEL_UNITS,
-    ]
+/// Where the corners of a quad lie on the page: top left, top right, bottom right,
+/// bottom left.
+pub(super) type TexelCorners = [[u16; 2]; 4];
+
+/// The whole picture of a slot, from its top left corner.
+pub(super) fn units(slot: &Slot) -> TexelUnits {
+    let (width, height) = slot.picture_size();
+    [0, 0, width * TEXEL_UNITS, height * TEXEL_UNITS]
+}
+
+/// A part of a slot's picture, given from the picture's top left corner, on the
+/// page.
+pub(super) fn on_page(slot: &Slot, [left, top, right, bottom]: TexelUnits) -> TexelCorners {
+    let corners = [[left, top], [right, top], [right, bottom], [left, bottom]];
+    let (x, y) = (slot.texels.x * TEXEL_UNITS, slot.texels.y * TEXEL_UNITS);
+    if slot.is_turned {
+        let far = x + slot.texels.width * TEXEL_UNITS;
+        return corners.map(|[across, down]| [far - down, y + across]);
+    }
+    corners.map(|[across, down]| [x + across, y + down])
 }
 
 /// The corners of a quad: top left, top right, bottom right, bottom left.
 pub(super) fn quad(
     at: DeviceRect,
-    [left, top, right, bottom]: TexelUnits,
+    texels: TexelCorners,
     colors: [Color; 4],
     opacity: f32,
     shade: Shade,
 ) -> [Vertex; 4] {
-    let corner = |x, y, u, v, color| Vertex {
-        position: [x, y],
-        texel: [u, v],
-        color: premultiplied(color, opacity),
+    let places = [
+        [at.left, at.top],
+        [at.right, at.top],
+        [at.right, at.bottom],
+        [at.left, at.bottom],
+    ];
+    std::array::from_fn(|corner| Vertex {
+        position: places[corner],
+        texel: texels[corner],
+        color: premultiplied(colors[corner], opacity),
         shade,
-    };
-    [
-        corner(at.left, at.top, left, top, colors[0]),
-        corner(at.right, at.top, right, top, colors[1]),
-        corner(at.right, at.bottom, right, bottom, colors[2]),
-        corner(at.left, at.bottom, left, bottom, colors[3]),
-    ]
+    })
 }

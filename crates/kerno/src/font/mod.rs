@@ -9,7 +9,6 @@
 //! glyph, character and pair is read from the bytes when asked for.
 
 mod bitmap;
-mod bytes;
 mod error;
 mod face;
 mod grid;
@@ -23,15 +22,15 @@ mod synthesis;
 mod table;
 mod tables;
 
-pub use bytes::FontBytes;
 pub use error::{FontError, TableFault};
+pub(crate) use face::FaceParts;
 pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
 pub(crate) use outline::Step;
 pub use outline::{Outline, OutlinePoint, Segment};
 pub use picture::GlyphPicture;
-use picture::GlyphPictures;
+pub(crate) use picture::GlyphPictures;
 pub use synthesis::Synthesis;
 pub use table::Tag;
 pub use tables::{NameId, TableRecord};

@@ -18,7 +18,7 @@ pub struct GlyphPicture {
 
 /// The pictures of a face, by glyph number.
 #[derive(Debug, Default)]
-pub(in crate::font) struct GlyphPictures(pub(in crate::font) Vec<Option<GlyphPicture>>);
+pub(crate) struct GlyphPictures(pub(crate) Vec<Option<GlyphPicture>>);
 
 impl GlyphPictures {
     pub(in crate::font) fn get(&self, glyph: GlyphId) -> Option<&GlyphPicture> {

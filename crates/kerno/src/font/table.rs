@@ -14,6 +14,17 @@ impl Tag {
     pub const fn new(name: &[u8; 4]) -> Self {
         Self(*name)
     }
+
+    /// The tag of a name of one to four ASCII characters; spaces fill it up.
+    pub fn from_name(name: &str) -> Option<Self> {
+        let is_tag = (1..=4).contains(&name.len()) && name.is_ascii();
+        let mut bytes = *b"    ";
+        bytes
+            .get_mut(..name.len())
+            .filter(|_| is_tag)?
+            .copy_from_slice(name.as_bytes());
+        Some(Self(bytes))
+    }
 }
 
 impl fmt::Display for Tag {

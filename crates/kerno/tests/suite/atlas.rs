@@ -98,7 +98,7 @@ fn texels_on_the_page_are_the_raster_picture() {
         .glyph(&face, glyph(&face, 'R'), shape)
         .expect("a picture");
     let page = &atlas.pages(PageKind::Mask)[usize::from(slot.page)];
-    let side = usize::from(page.side());
+    let side = usize::from(page.width());
     let TexelRect {
         x,
         y,
@@ -169,7 +169,7 @@ fn image(width: u32, height: u32, pixel: impl Fn(u32, u32) -> [u8; 4]) -> Image 
 /// The pixels of a page from `x`, `y`, around the only sprite on it.
 fn page_pixel(atlas: &Atlas, x: usize, y: usize) -> [u8; 4] {
     let page = &atlas.pages(PageKind::Color)[0];
-    let at = (y * usize::from(page.side()) + x) * 4;
+    let at = (y * usize::from(page.width()) + x) * 4;
     page.texels()[at..at + 4].try_into().expect("four bytes")
 }
 
@@ -251,7 +251,7 @@ fn what_cannot_be_stored_is_refused() {
         Err(AtlasError::TooLarge {
             width: 31,
             height: 1,
-            page_side: 32
+            page: (32, 32)
         })
     ));
     assert!(matches!(

@@ -389,7 +389,7 @@ fn shaded(corners: [Vertex; 4], (x, y): (f64, f64), atlas: &Atlas) -> Option<[f6
     };
     let page = &atlas.pages(page_kind)[usize::from(corners[0].shade.page)];
     let texel = |x: f64, y: f64, n: usize| {
-        let at = (y as usize * usize::from(page.side()) + x as usize) * size + n.min(size - 1);
+        let at = (y as usize * usize::from(page.width()) + x as usize) * size + n.min(size - 1);
         f64::from(page.texels()[at]) / 255.0
     };
     let (u, v) = (place[0] - 0.5, place[1] - 0.5);

@@ -41,7 +41,7 @@ fn holds(atlas: &Atlas, slot: Slot, face: &Face, character: char, size: f32) -> 
         .expect("a picture");
     let page = &atlas.pages(PageKind::Mask)[usize::from(slot.page)];
     let texel =
-        |x: u16, y: u16| page.texels()[usize::from(y) * usize::from(page.side()) + usize::from(x)];
+        |x: u16, y: u16| page.texels()[usize::from(y) * usize::from(page.width()) + usize::from(x)];
     let at = slot.texels;
     let rows = (at.y..at.y + at.height).zip(picture.texels.chunks(usize::from(at.width)));
     let same = rows

@@ -2,6 +2,7 @@
 //! and on tiny ones built byte by byte.
 
 mod atlas;
+mod bake;
 mod bitmap;
 mod cff;
 mod container;

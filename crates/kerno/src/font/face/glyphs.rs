@@ -112,6 +112,15 @@ impl Face {
         }
     }
 
+    /// Whether the face may kern pairs that begin with a glyph: to ask for fewer of
+    /// them.
+    pub(crate) fn kerns_after(&self, left: GlyphId) -> bool {
+        match &self.0.pairs {
+            Some(pairs) => pairs.knows(&self.0.bytes, left),
+            None => !self.0.kern.is_empty(),
+        }
+    }
+
     /// Whether the face kerns at all.
     pub fn has_kerning(&self) -> bool {
         self.0.pairs.is_some() || !self.0.kern.is_empty()

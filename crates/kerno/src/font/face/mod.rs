@@ -1,11 +1,13 @@
 //! One font in one style.
 
 mod glyphs;
+mod parts;
 mod strikes;
 mod variation;
 
 use std::borrow::Cow;
 use std::fmt;
+use std::io;
 use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
@@ -17,11 +19,12 @@ use super::tables::{
     KernPairs, NameId, PairLookups, TableRecord, face_count, face_offset, read_head, read_metrics,
     read_name, unpack_woff,
 };
-use super::{FontBytes, FontError, Metrics, Synthesis, Tag};
-use crate::base::{Image, ImageError, Limits};
+use super::{FontError, Metrics, Synthesis, Tag};
+use crate::base::{Image, ImageError, Limits, SharedBytes};
 use strikes::StrikeOrigin;
 use variation::{Variation, vary_metrics};
 
+pub(crate) use parts::FaceParts;
 pub use variation::{Axis, NamedInstance};
 
 /// The number of a glyph in its face. Glyph 0 is `.notdef`, the picture for
@@ -55,7 +58,7 @@ pub struct Face(pub(super) Arc<FaceData>);
 /// What opening a face has learned. Ranges and numbers only: the tables stay
 /// in `bytes` and are read when asked for.
 pub(super) struct FaceData {
-    bytes: FontBytes,
+    bytes: SharedBytes,
     limits: Limits,
     directory: Directory,
     metrics: Metrics,
@@ -115,7 +118,7 @@ impl Face {
     /// # Errors
     /// [`FontError`] where the bytes are no such font, a needed table is missing
     /// or damaged, or a table reaches past the end.
-    pub fn from_bytes(bytes: impl Into<FontBytes>) -> Result<Self, FontError> {
+    pub fn from_bytes(bytes: impl Into<SharedBytes>) -> Result<Self, FontError> {
         Self::from_bytes_with(bytes, 0, Limits::default())
     }
 
@@ -126,7 +129,7 @@ impl Face {
     /// As [`Face::from_bytes`]; [`FontError::NoSuchFace`] where there are not as
     /// many faces.
     pub fn from_bytes_with(
-        bytes: impl Into<FontBytes>,
+        bytes: impl Into<SharedBytes>,
         face: u32,
         limits: Limits,
     ) -> Result<Self, FontError> {
@@ -163,7 +166,7 @@ impl Face {
     }
 
     fn open(
-        bytes: FontBytes,
+        bytes: SharedBytes,
         face: u32,
         limits: Limits,
         strike: Option<StrikeOrigin>,
@@ -246,8 +249,18 @@ impl Face {
         face: u32,
         limits: Limits,
     ) -> Result<Self, FontError> {
-        let path = path.as_ref();
-        let bytes = std::fs::read(path).map_err(|source| FontError::Io {
+        Self::from_files(path.as_ref(), face, limits, |path| std::fs::read(path))
+    }
+
+    /// As [`Face::from_file_with`], where `read` reads the file and those that it
+    /// names.
+    pub(crate) fn from_files(
+        path: &FilePath,
+        face: u32,
+        limits: Limits,
+        mut read: impl FnMut(&FilePath) -> io::Result<Vec<u8>>,
+    ) -> Result<Self, FontError> {
+        let bytes = read(path).map_err(|source| FontError::Io {
             path: path.to_owned(),
             source,
         })?;
@@ -257,7 +270,9 @@ impl Face {
         {
             let folder = path.parent().unwrap_or(FilePath::new(""));
             let text = String::from_utf8_lossy(&bytes);
-            Self::from_sheet(&text, |name| Image::from_png_file(folder.join(name)))
+            Self::from_sheet(&text, |name| {
+                Image::from_png_read(&folder.join(name), &mut read)
+            })
         } else {
             Self::from_bytes_with(bytes, face, limits)
         };

@@ -3,10 +3,10 @@
 use std::sync::Arc;
 
 use super::{Face, Setting};
-use crate::base::Limits;
+use crate::base::{Limits, SharedBytes};
 use crate::font::bitmap::{StrikeFont, embedded_sizes, from_embedded};
 use crate::font::tables::{Directory, face_offset};
-use crate::font::{FontBytes, FontError, GlyphId, GlyphPicture, GlyphPictures};
+use crate::font::{FontError, GlyphId, GlyphPicture, GlyphPictures};
 
 /// The bitmap strike that a face was made of.
 #[derive(Clone)]
@@ -15,7 +15,7 @@ pub(super) struct StrikeOrigin {
     /// Its glyphs, where they have colours or soft edges.
     pub(super) pictures: Option<Arc<GlyphPictures>>,
     /// The OpenType font that it is in, and which face of it.
-    pub(super) font: Option<(FontBytes, u32)>,
+    pub(super) font: Option<(SharedBytes, u32)>,
 }
 
 impl Face {
@@ -78,7 +78,7 @@ impl Face {
 
     /// Opens one of the strikes inside an OpenType font.
     pub(super) fn open_strike(
-        bytes: &FontBytes,
+        bytes: &SharedBytes,
         face: u32,
         limits: &Limits,
         pixels: u16,
@@ -92,7 +92,7 @@ impl Face {
     pub(super) fn open_made(
         strike: StrikeFont,
         limits: &Limits,
-        font: Option<(FontBytes, u32)>,
+        font: Option<(SharedBytes, u32)>,
     ) -> Result<Self, FontError> {
         let origin = StrikeOrigin {
             pixels: strike.pixels,
@@ -104,7 +104,7 @@ impl Face {
     }
 
     /// The font that the strikes are in.
-    fn strike_font(&self) -> (&FontBytes, u32) {
+    fn strike_font(&self) -> (&SharedBytes, u32) {
         match &self.0.strike {
             Some(StrikeOrigin {
                 font: Some((bytes, face)),

@@ -68,6 +68,16 @@ impl PairLookups {
             .map(i32::from)
             .sum()
     }
+
+    /// Whether any subtable knows pairs that begin with a glyph.
+    pub(in crate::font) fn knows(&self, bytes: &[u8], left: GlyphId) -> bool {
+        let covers = |at: &usize| {
+            let subtable = bytes.get(*at..self.end)?;
+            covered(subtable.get(usize::from(word(subtable, 2)?)..)?, left)
+        };
+        let mut subtables = self.lookups.iter().flatten();
+        subtables.any(|at| covers(at).is_some())
+    }
 }
 
 /// The lookups that `kern` names in the default language of Latin or of no

@@ -1,0 +1,163 @@
+//! The report of a bake as a table.
+
+use std::fmt::Write as _;
+use std::io::{self, Write};
+
+use kerno::{PageKind, PictureUse, Report};
+
+use crate::commands::plain_table;
+
+/// What it costs in two lines.
+pub(super) fn summary(report: &Report, out: &mut dyn Write) -> io::Result<()> {
+    let glyphs: usize = report.strikes.iter().map(|strike| strike.count).sum();
+    let sprites: usize = report.sprites.iter().map(|group| group.count).sum();
+    writeln!(
+        out,
+        "  {glyphs} glyphs in {} strikes, {sprites} sprites, {} pages, {} of texture",
+        report.strikes.len(),
+        report.pages.len(),
+        size(report.bytes)
+    )?;
+    for (name, characters) in &report.missing {
+        let count = characters.chars().count();
+        writeln!(
+            out,
+            "  {count} characters are not in “{name}”: {}",
+            list(characters)
+        )?;
+    }
+    for unused in &report.unused {
+        writeln!(out, "  {unused}")?;
+    }
+    Ok(())
+}
+
+/// All of it.
+pub(super) fn told(report: &Report) -> String {
+    let mut text = String::new();
+    section(&mut text, "Strikes", "glyphs", &report.strikes);
+    section(&mut text, "Sprites", "sprites", &report.sprites);
+    pages(&mut text, report);
+    charsets(&mut text, report);
+    let mut lines = |heading: &str, lines: Vec<String>| {
+        if !lines.is_empty() {
+            let _ = writeln!(text, "\n{heading}");
+        }
+        for line in lines {
+            let _ = writeln!(text, "  {line}");
+        }
+    };
+    let missing = report.missing.iter();
+    let missing = missing.map(|(name, characters)| {
+        format!(
+            "{name}: {} ({})",
+            list(characters),
+            characters.chars().count()
+        )
+    });
+    lines("Asked for, and in no face", missing.collect());
+    lines("Named, and used by nothing", report.unused.clone());
+    text
+}
+
+fn section(text: &mut String, heading: &str, counted: &str, uses: &[PictureUse]) {
+    if uses.is_empty() {
+        return;
+    }
+    let header = [heading, counted, "pictures", "texels", "bytes", "share"];
+    let mut table = plain_table(&header, &header[1..]);
+    for taken in uses {
+        table.add_row([
+            taken.name.clone(),
+            taken.count.to_string(),
+            taken.pictures.to_string(),
+            taken.texels.to_string(),
+            size(taken.bytes),
+            percent(taken.share),
+        ]);
+    }
+    let _ = writeln!(text, "{}\n", trimmed(&table.to_string()));
+}
+
+fn pages(text: &mut String, report: &Report) {
+    let header = ["Pages", "size", "bytes", "fill"];
+    let mut table = plain_table(&header, &header[1..]);
+    for kind in [PageKind::Mask, PageKind::Color] {
+        let own = report.pages.iter().filter(|page| page.kind == kind);
+        for (number, page) in own.enumerate() {
+            let kind = match kind {
+                PageKind::Mask => "mask",
+                PageKind::Color => "colour",
+            };
+            table.add_row([
+                format!("{kind} {number}"),
+                format!("{} × {}", page.width, page.height),
+                size(page.bytes),
+                percent(page.fill),
+            ]);
+        }
+    }
+    table.add_row([
+        "all".to_owned(),
+        String::new(),
+        size(report.bytes),
+        String::new(),
+    ]);
+    let _ = writeln!(text, "{}\n", trimmed(&table.to_string()));
+}
+
+fn charsets(text: &mut String, report: &Report) {
+    if report.charsets.is_empty() {
+        return;
+    }
+    let header = ["Charsets", "characters", "saved without it"];
+    let mut table = plain_table(&header, &header[1..]);
+    for charset in &report.charsets {
+        table.add_row([
+            charset.name.clone(),
+            charset.characters.to_string(),
+            size(charset.saving),
+        ]);
+    }
+    let _ = writeln!(text, "{}", trimmed(&table.to_string()));
+}
+
+/// The lines of a table without the spaces at their ends.
+fn trimmed(table: &str) -> String {
+    let lines: Vec<&str> = table.lines().map(str::trim_end).collect();
+    lines.join("\n")
+}
+
+fn percent(share: f32) -> String {
+    format!("{:.1} %", share * 100.0)
+}
+
+/// Bytes, in kilobytes from one on: 1 KB is 1024 bytes.
+fn size(bytes: u64) -> String {
+    match bytes {
+        0..1024 => format!("{bytes} B"),
+        1024..1_048_576 => format!("{:.1} KB", bytes as f64 / 1024.0),
+        _ => format!("{:.2} MB", bytes as f64 / 1_048_576.0),
+    }
+}
+
+/// How many characters are listed one by one.
+const LISTED: usize = 24;
+
+/// The first characters by their code points, those that can be seen as they are
+/// too.
+fn list(characters: &str) -> String {
+    let told = characters.chars().take(LISTED).map(|character| {
+        let code = format!("U+{:04X}", u32::from(character));
+        if character.is_alphanumeric() || character.is_ascii_graphic() {
+            format!("{character} {code}")
+        } else {
+            code
+        }
+    });
+    let mut list = told.collect::<Vec<_>>().join(", ");
+    if characters.chars().count() > LISTED {
+        list += ", …";
+    }
+    list
+}

@@ -1,0 +1,180 @@
+//! The pages of a bake as a picture, every slot outlined and named.
+
+use kerno::{
+    Anchor, Atlas, AtlasOptions, Bake, Canvas, Color, DeviceSize, Edges, FrameBuilder, Image,
+    Mapping, NamedSlot, PageKind, Point, Rect, Sampling, Size, SpriteOptions, Style, TextLayout,
+};
+
+use crate::demo::{caption_face, label_face};
+use crate::error::CliError;
+
+const BACK: Color = Color::rgb(0x0e, 0x18, 0x22);
+const PAGE: Color = Color::rgb(0x1d, 0x2c, 0x3a);
+const LINE: Color = Color::rgba(0x58, 0xa6, 0xa0, 0xc0);
+const PLATE: Color = Color::rgba(0x0e, 0x18, 0x22, 0xd0);
+const LABEL: Color = Color::rgb(0xff, 0xcf, 0x70);
+const CAPTION: Color = Color::rgb(0xf6, 0xea, 0xd0);
+
+/// Pixels around and between pages, and for a page's caption.
+const MARGIN: f32 = 24.0;
+const CAPTION_ROOM: f32 = 28.0;
+
+/// The longest side of the picture, and the most times that texels are enlarged.
+const LARGEST: f32 = 8192.0;
+const MOST_TIMES: u32 = 4;
+
+/// A page on the sheet.
+struct Shown {
+    kind: PageKind,
+    number: usize,
+    image: Image,
+    at: Rect,
+}
+
+/// Draws all pages beside and below each other.
+pub(super) fn draw(bake: &Bake<'_>) -> Result<Image, CliError> {
+    let mut pages: Vec<Shown> = [PageKind::Mask, PageKind::Color]
+        .into_iter()
+        .flat_map(|kind| {
+            let numbered = bake.page_images(kind).enumerate();
+            numbered.map(move |(number, image)| Shown {
+                kind,
+                number,
+                image,
+                at: Rect::default(),
+            })
+        })
+        .collect();
+    let (times, size) = arrange(&mut pages)?;
+    let mut canvas = Canvas::new(size);
+    canvas.clear(BACK);
+    let slots = bake.slots();
+    for page in &pages {
+        draw_page(&mut canvas, page, times)?;
+        let own = |named: &&NamedSlot| {
+            named.slot.kind == page.kind && usize::from(named.slot.page) == page.number
+        };
+        let own: Vec<&NamedSlot> = slots.iter().filter(own).collect();
+        draw_slots(&mut canvas, page, times, &own)?;
+    }
+    Ok(canvas.to_image())
+}
+
+/// Finds a place for each page, at the largest whole enlargement that keeps the
+/// sheet within bounds; also says how large it is.
+fn arrange(pages: &mut [Shown]) -> Result<(f32, DeviceSize), CliError> {
+    let columns = (pages.len() as f32).sqrt().ceil().max(1.0) as usize;
+    for times in (1..=MOST_TIMES).rev() {
+        let scale = times as f32;
+        let (mut width, mut y) = (0.0_f32, MARGIN);
+        for row in pages.chunks_mut(columns) {
+            let (mut x, mut bottom) = (MARGIN, y);
+            for page in row {
+                let size = Size::new(
+                    page.image.width() as f32 * scale,
+                    page.image.height() as f32 * scale,
+                );
+                page.at = Rect::new(x, y + CAPTION_ROOM, size.width, size.height);
+                x = page.at.right() + MARGIN;
+                bottom = bottom.max(page.at.bottom());
+            }
+            width = width.max(x);
+            y = bottom + MARGIN;
+        }
+        let fits = width.max(y) <= LARGEST / 2.0 || (times == 1 && width.max(y) <= LARGEST);
+        if fits {
+            return Ok((scale, DeviceSize::new(width as u32, y as u32)));
+        }
+        if times == 1 {
+            return Err(CliError::SheetTooLarge(width, y));
+        }
+    }
+    Err(CliError::SheetTooLarge(0.0, 0.0))
+}
+
+fn draw_page(canvas: &mut Canvas, page: &Shown, times: f32) -> Result<(), CliError> {
+    let mut atlas = Atlas::new(AtlasOptions {
+        page_side: 4096,
+        padding: 0,
+        ..AtlasOptions::default()
+    })?;
+    let options = SpriteOptions {
+        sampling: Sampling::Nearest,
+        density: 1.0 / times,
+        ..SpriteOptions::default()
+    };
+    let sprite = atlas.add_sprite("page", &page.image, options)?;
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut layer = frame.layer(0);
+    layer.rect(page.at, PAGE);
+    let corner = Point::new(page.at.x, page.at.y);
+    layer.sprite(&mut atlas, sprite, corner, Anchor::TOP_LEFT)?;
+    let kind = match page.kind {
+        PageKind::Mask => "Mask",
+        PageKind::Color => "Colour",
+    };
+    let (number, width, height) = (page.number, page.image.width(), page.image.height());
+    let caption = format!("{kind} page {number}: {width} × {height} texels");
+    let style = Style {
+        color: CAPTION,
+        ..Style::new(&caption_face()?, 16.0)
+    };
+    let caption = TextLayout::new(&caption, &style)?;
+    let above = Point::new(page.at.x, page.at.y - 6.0);
+    frame.text(&mut atlas, &caption, above, Anchor::BOTTOM_LEFT)?;
+    canvas.draw(frame.finish(), &atlas);
+    Ok(())
+}
+
+fn draw_slots(
+    canvas: &mut Canvas,
+    page: &Shown,
+    times: f32,
+    slots: &[&NamedSlot],
+) -> Result<(), CliError> {
+    let style = Style {
+        color: LABEL,
+        edges: Edges::Hard,
+        ..Style::new(&label_face()?, 8.0)
+    };
+    let mut atlas = Atlas::default();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    for named in slots {
+        let texels = named.slot.texels;
+        let at = Rect::new(
+            page.at.x + f32::from(texels.x) * times,
+            page.at.y + f32::from(texels.y) * times,
+            f32::from(texels.width) * times,
+            f32::from(texels.height) * times,
+        );
+        outline(&mut frame, at);
+        for name in [&named.name, &named.short_name] {
+            let label = TextLayout::new(name, &style)?;
+            let size = label.size();
+            if size.width + 3.0 > at.width || size.height + 1.0 > at.height * 0.5 {
+                continue;
+            }
+            // At the foot: heads of letters tell more, their accents most.
+            let top = at.bottom() - size.height;
+            let plate = Rect::new(at.x, top, size.width + 2.0, size.height);
+            frame.layer(1).rect(plate, PLATE);
+            let corner = Point::new(at.x + 1.0, top);
+            frame
+                .layer(2)
+                .text(&mut atlas, &label, corner, Anchor::TOP_LEFT)?;
+            break;
+        }
+    }
+    canvas.draw(frame.finish(), &atlas);
+    Ok(())
+}
+
+/// A line of one pixel around a slot, outside of it.
+fn outline(frame: &mut FrameBuilder, at: Rect) {
+    let mut layer = frame.layer(0);
+    let (width, height) = (at.width + 2.0, at.height);
+    layer.rect(Rect::new(at.x - 1.0, at.y - 1.0, width, 1.0), LINE);
+    layer.rect(Rect::new(at.x - 1.0, at.bottom(), width, 1.0), LINE);
+    layer.rect(Rect::new(at.x - 1.0, at.y, 1.0, height), LINE);
+    layer.rect(Rect::new(at.right(), at.y, 1.0, height), LINE);
+}

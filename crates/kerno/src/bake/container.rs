@@ -1,0 +1,202 @@
+//! The bytes of a `.kpack` (`docs/pack.md`): a header, a table of sections, and the
+//! sections, each with its checksum.
+
+use std::ops::Range;
+
+use xxhash_rust::xxh3::xxh3_64;
+
+use super::error::PackError;
+use super::inputs::Fingerprint;
+use crate::base::SharedBytes;
+
+/// What every pack begins with: the line ends show a file that was taken for text.
+const SIGNATURE: [u8; 8] = *b"kpack\r\n\x1a";
+
+/// The version that is written and read.
+const VERSION: u32 = 1;
+
+/// Bytes of the header, and of one entry of the table behind it.
+const HEADER: usize = 48;
+const ENTRY: usize = 32;
+
+/// Where the header's checksum is: it covers what is before it, and the table.
+const CHECKSUM: usize = 40;
+
+/// What sections begin at multiples of: as a GPU copies from.
+const ALIGNMENT: usize = 256;
+
+/// What a section holds. The numbers are part of the format.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[repr(u32)]
+pub(super) enum SectionKind {
+    /// JSON: everything that is no picture and no font.
+    Description = 1,
+    /// Texels of a page.
+    Page = 2,
+    /// Where glyphs are.
+    Glyphs = 3,
+    /// A font file.
+    Font = 4,
+    /// Glyphs of a face that are pictures in colour.
+    Pictures = 5,
+}
+
+/// A section to be written.
+pub(super) type Section<'a> = (SectionKind, &'a [u8]);
+
+/// The bytes of a pack.
+pub(super) fn write(fingerprint: Fingerprint, sections: &[Section<'_>]) -> Vec<u8> {
+    let mut bytes = vec![0; HEADER + ENTRY * sections.len()];
+    for (index, (kind, section)) in sections.iter().enumerate() {
+        bytes.resize(bytes.len().next_multiple_of(ALIGNMENT), 0);
+        let entry = HEADER + ENTRY * index;
+        let offset = bytes.len() as u64;
+        put(&mut bytes, entry, &(*kind as u32).to_le_bytes());
+        put(&mut bytes, entry + 8, &offset.to_le_bytes());
+        put(
+            &mut bytes,
+            entry + 16,
+            &(section.len() as u64).to_le_bytes(),
+        );
+        put(&mut bytes, entry + 24, &xxh3_64(section).to_le_bytes());
+        bytes.extend_from_slice(section);
+    }
+    let length = bytes.len() as u64;
+    put(&mut bytes, 0, &SIGNATURE);
+    put(&mut bytes, 8, &VERSION.to_le_bytes());
+    put(&mut bytes, 12, &(sections.len() as u32).to_le_bytes());
+    put(&mut bytes, 16, &length.to_le_bytes());
+    put(&mut bytes, 24, &fingerprint.0);
+    let checksum = header_checksum(&bytes, sections.len());
+    put(&mut bytes, CHECKSUM, &checksum.to_le_bytes());
+    bytes
+}
+
+fn put(bytes: &mut [u8], at: usize, part: &[u8]) {
+    bytes[at..at + part.len()].copy_from_slice(part);
+}
+
+fn header_checksum(bytes: &[u8], sections: usize) -> u64 {
+    let table = &bytes[HEADER..HEADER + ENTRY * sections];
+    xxh3_64(&[&bytes[..CHECKSUM], table].concat())
+}
+
+/// The sections of a pack, none of which reaches past its end.
+#[derive(Debug)]
+pub(super) struct Container {
+    bytes: SharedBytes,
+    pub(super) fingerprint: Fingerprint,
+    sections: Vec<Entry>,
+}
+
+#[derive(Clone, Debug)]
+struct Entry {
+    kind: u32,
+    range: Range<usize>,
+    checksum: u64,
+}
+
+impl Container {
+    /// Reads header and table, and checks them.
+    pub(super) fn read(bytes: SharedBytes) -> Result<Self, PackError> {
+        if !bytes.starts_with(&SIGNATURE) {
+            return Err(PackError::NotAPack);
+        }
+        let cut_short = || PackError::Damaged {
+            offset: bytes.len() as u64,
+            what: "the file ends here, and there must be more".to_owned(),
+        };
+        let version = u32::from_le_bytes(number(&bytes, 8).ok_or_else(cut_short)?);
+        if version != VERSION {
+            return Err(PackError::Version {
+                found: version,
+                known: VERSION,
+            });
+        }
+        let count = u32::from_le_bytes(number(&bytes, 12).ok_or_else(cut_short)?) as usize;
+        let length = u64::from_le_bytes(number(&bytes, 16).ok_or_else(cut_short)?);
+        let stated = u64::from_le_bytes(number(&bytes, CHECKSUM).ok_or_else(cut_short)?);
+        let table_end = count
+            .checked_mul(ENTRY)
+            .and_then(|size| size.checked_add(HEADER));
+        if table_end.is_none_or(|end| end > bytes.len()) {
+            return Err(cut_short());
+        }
+        if stated != header_checksum(&bytes, count) {
+            return Err(PackError::Damaged {
+                offset: CHECKSUM as u64,
+                what: "the checksum of the header is wrong".to_owned(),
+            });
+        }
+        if length != bytes.len() as u64 {
+            let (have, said) = (bytes.len(), length);
+            return Err(PackError::Damaged {
+                offset: 16,
+                what: format!("the file has {have} bytes and says it has {said}"),
+            });
+        }
+        let entry = |index: usize| {
+            let at = HEADER + ENTRY * index;
+            let start = u64::from_le_bytes(number(&bytes, at + 8)?);
+            let length = u64::from_le_bytes(number(&bytes, at + 16)?);
+            let end = start.checked_add(length)?;
+            let (start, end) = (usize::try_from(start).ok()?, usize::try_from(end).ok()?);
+            (end <= bytes.len() && start.is_multiple_of(ALIGNMENT)).then_some(Entry {
+                kind: u32::from_le_bytes(number(&bytes, at)?),
+                range: start..end,
+                checksum: u64::from_le_bytes(number(&bytes, at + 24)?),
+            })
+        };
+        let outside = |index: usize| PackError::Damaged {
+            offset: (HEADER + ENTRY * index) as u64,
+            what: format!("section {index} does not lie in the file"),
+        };
+        let sections = (0..count).map(|index| entry(index).ok_or_else(|| outside(index)));
+        let sections = sections.collect::<Result<_, _>>()?;
+        let fingerprint = Fingerprint(number(&bytes, 24).ok_or_else(cut_short)?);
+        Ok(Self {
+            bytes,
+            fingerprint,
+            sections,
+        })
+    }
+
+    /// Section `index`, which must be of a kind, with its checksum looked after.
+    pub(super) fn section(
+        &self,
+        kind: SectionKind,
+        index: usize,
+    ) -> Result<SharedBytes, PackError> {
+        let found = self
+            .sections
+            .get(index)
+            .filter(|entry| entry.kind == kind as u32);
+        let Some((entry, part)) = found.and_then(|entry| Some((entry, self.part(entry)?))) else {
+            return Err(PackError::Damaged {
+                offset: HEADER as u64,
+                what: format!("section {index} is asked for as {kind:?} and is none"),
+            });
+        };
+        if xxh3_64(&part) != entry.checksum {
+            return Err(PackError::Damaged {
+                offset: entry.range.start as u64,
+                what: format!("the checksum of section {index} ({kind:?}) is wrong"),
+            });
+        }
+        Ok(part)
+    }
+
+    fn part(&self, entry: &Entry) -> Option<SharedBytes> {
+        self.bytes.part(entry.range.clone())
+    }
+
+    /// The numbers of all sections of a kind.
+    pub(super) fn all(&self, kind: SectionKind) -> impl Iterator<Item = usize> {
+        let sections = self.sections.iter().enumerate();
+        sections.filter_map(move |(index, entry)| (entry.kind == kind as u32).then_some(index))
+    }
+}
+
+fn number<const N: usize>(bytes: &[u8], at: usize) -> Option<[u8; N]> {
+    bytes.get(at..)?.first_chunk::<N>().copied()
+}

@@ -1,0 +1,56 @@
+//! The files that a bake reads, and what tells one set of them from another.
+
+use std::collections::BTreeMap;
+use std::io;
+use std::path::{Path, PathBuf};
+
+use xxhash_rust::xxh3::{Xxh3, xxh3_128};
+
+/// What tells one set of inputs from another: the same manifest and the same files
+/// have the same, on every machine.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Fingerprint(pub(super) [u8; 16]);
+
+impl std::fmt::Display for Fingerprint {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.0.iter().try_for_each(|byte| write!(f, "{byte:02x}"))
+    }
+}
+
+/// Reads files and remembers what was in them.
+#[derive(Debug, Default)]
+pub(super) struct Inputs {
+    /// What paths are told from.
+    root: PathBuf,
+    /// A hash of each file by its path.
+    files: BTreeMap<PathBuf, u128>,
+}
+
+impl Inputs {
+    pub(super) fn new(root: &Path) -> Self {
+        Self {
+            root: root.to_owned(),
+            files: BTreeMap::new(),
+        }
+    }
+
+    /// Reads a file.
+    pub(super) fn read(&mut self, path: &Path) -> io::Result<Vec<u8>> {
+        let bytes = std::fs::read(path)?;
+        let name = path.strip_prefix(&self.root).unwrap_or(path);
+        self.files.insert(name.to_owned(), xxh3_128(&bytes));
+        Ok(bytes)
+    }
+
+    /// The fingerprint of all that was read, and of the version that reads it.
+    pub(super) fn fingerprint(&self) -> Fingerprint {
+        let mut hasher = Xxh3::new();
+        hasher.update(env!("CARGO_PKG_VERSION").as_bytes());
+        for (path, hash) in &self.files {
+            hasher.update(path.to_string_lossy().as_bytes());
+            hasher.update(&[0]);
+            hasher.update(&hash.to_le_bytes());
+        }
+        Fingerprint(hasher.digest128().to_le_bytes())
+    }
+}

@@ -1,0 +1,237 @@
+//! The form for engines that bring their own loader: JSON and PNGs
+//! (`docs/atlas-json.md`).
+
+use std::collections::{BTreeMap, BTreeSet};
+
+use rayon::prelude::*;
+use serde::{Deserialize, Serialize};
+use xxhash_rust::xxh3::xxh3_64;
+
+use super::Bake;
+use super::description::{Description, SlotRecord};
+use super::inputs::Fingerprint;
+use super::pages::MadePage;
+use crate::atlas::{BakedGlyph, PageKind};
+use crate::base::{Edges, Image, ImageError};
+use crate::font::{Face, GlyphId};
+
+/// The files of a bake, to be written beside each other.
+#[derive(Debug)]
+pub struct JsonFiles {
+    /// The text of the `.json`.
+    pub json: String,
+    /// A PNG for each page, with its file name.
+    pub pictures: Vec<(String, Vec<u8>)>,
+}
+
+/// The whole file.
+#[derive(Debug, Deserialize, Serialize)]
+struct JsonFile {
+    /// The version of this form.
+    version: u32,
+    /// What tells the inputs from others.
+    inputs: String,
+    #[serde(flatten)]
+    description: Description<ListedFace, ListedStrike>,
+}
+
+/// A face with all measures of the glyphs that were baked.
+#[derive(Debug, Deserialize, Serialize)]
+struct ListedFace {
+    name: String,
+    full_name: String,
+    units_per_em: u16,
+    ascender: i16,
+    descender: i16,
+    line_gap: i16,
+    /// Glyphs by character.
+    characters: BTreeMap<char, u16>,
+    /// Advances by glyph, in font units.
+    advances: BTreeMap<u16, u16>,
+    /// Left glyph, right glyph, and how much closer (negative) they stand.
+    kerning: Vec<(u16, u16, i32)>,
+}
+
+#[derive(Debug, Deserialize, Serialize)]
+struct ListedStrike {
+    face: usize,
+    size: f32,
+    edges: Edges,
+    glyphs: Vec<ListedGlyph>,
+}
+
+#[derive(Debug, Deserialize, Serialize)]
+struct ListedGlyph {
+    glyph: u16,
+    step: u8,
+    kind: PageKind,
+    #[serde(flatten)]
+    slot: SlotRecord,
+}
+
+impl ListedFace {
+    fn of(
+        name: &str,
+        face: &Face,
+        characters: &BTreeSet<char>,
+        glyphs: &BTreeSet<GlyphId>,
+    ) -> Self {
+        let metrics = face.metrics();
+        let characters = characters.iter().filter_map(|character| {
+            let glyph = face.glyph(*character)?;
+            glyphs.contains(&glyph).then_some((*character, glyph.0))
+        });
+        let lefts: Vec<GlyphId> = glyphs.iter().copied().collect();
+        let kerning = lefts.par_iter().flat_map_iter(|left| {
+            let kerns = face.kerns_after(*left);
+            let rights = lefts.iter().filter(move |_| kerns);
+            rights.filter_map(move |right| match face.kerning(*left, *right) {
+                0 => None,
+                units => Some((left.0, right.0, units)),
+            })
+        });
+        Self {
+            name: name.to_owned(),
+            full_name: face.full_name(),
+            units_per_em: metrics.units_per_em,
+            ascender: metrics.ascender,
+            descender: metrics.descender,
+            line_gap: metrics.line_gap,
+            characters: characters.collect(),
+            advances: glyphs
+                .iter()
+                .map(|glyph| (glyph.0, face.advance(*glyph)))
+                .collect(),
+            kerning: kerning.collect(),
+        }
+    }
+}
+
+impl ListedGlyph {
+    fn of(glyph: &BakedGlyph) -> Self {
+        Self {
+            glyph: glyph.glyph.0,
+            step: glyph.step,
+            kind: glyph.slot.kind,
+            slot: SlotRecord::of(&glyph.slot),
+        }
+    }
+}
+
+impl Bake<'_> {
+    /// The files of the form for other loaders, where the names of pictures begin
+    /// with `stem`. They end with what is in them, so that a page that has changed
+    /// never takes the place of one that an earlier file names.
+    ///
+    /// # Errors
+    /// [`ImageError::Encode`] where a PNG can't be made.
+    pub fn to_json(&self, stem: &str) -> Result<JsonFiles, ImageError> {
+        let mut numbers = [0; 2];
+        let named = self.pages.iter().map(|page| {
+            let (kind, number) = match page.kind {
+                PageKind::Mask => ("mask", &mut numbers[0]),
+                PageKind::Color => ("color", &mut numbers[1]),
+            };
+            *number += 1;
+            (page, format!("{stem}-{kind}-{}", *number - 1))
+        });
+        let named: Vec<(&MadePage, String)> = named.collect();
+        let pictures: Vec<(String, Vec<u8>)> = named
+            .into_par_iter()
+            .map(|(page, name)| {
+                let png = page.to_png()?;
+                Ok((format!("{name}-{:016x}.png", xxh3_64(&png)), png))
+            })
+            .collect::<Result<_, ImageError>>()?;
+        let faces = self
+            .manifest
+            .faces
+            .iter()
+            .enumerate()
+            .map(|(index, (name, face))| {
+                let strikes = self.wanted.strikes.iter();
+                let glyphs = strikes.filter(|((face, ..), _)| *face == index);
+                let glyphs: BTreeSet<GlyphId> = glyphs
+                    .flat_map(|(_, glyphs)| glyphs.keys().copied())
+                    .collect();
+                ListedFace::of(name, face, &self.characters_of(index), &glyphs)
+            });
+        let strikes = self
+            .strikes
+            .iter()
+            .map(|((face, size, edges), glyphs)| ListedStrike {
+                face: *face,
+                size: f32::from_bits(*size),
+                edges: *edges,
+                glyphs: glyphs.iter().map(ListedGlyph::of).collect(),
+            });
+        let mut description = Description::of(self, faces.collect(), strikes.collect());
+        for (page, (name, _)) in description.pages.iter_mut().zip(&pictures) {
+            page.picture = Some(name.clone());
+        }
+        let file = JsonFile {
+            version: 1,
+            inputs: self.manifest.fingerprint.to_string(),
+            description,
+        };
+        Ok(JsonFiles {
+            json: serde_json::to_string_pretty(&file).unwrap_or_default() + "\n",
+            pictures,
+        })
+    }
+
+    /// All characters that are asked for of a face or of a stack with it.
+    pub(super) fn characters_of(&self, face: usize) -> BTreeSet<char> {
+        let plans = self.manifest.strikes.iter();
+        let own = plans.filter(|plan| plan.faces.contains(&face));
+        let charsets: BTreeSet<usize> =
+            own.flat_map(|plan| plan.charsets.iter().copied()).collect();
+        let characters = charsets
+            .iter()
+            .map(|charset| &self.manifest.charsets[*charset].1);
+        characters.flatten().copied().collect()
+    }
+}
+
+impl JsonFiles {
+    /// The fingerprint of an earlier file, and the names of its pictures, each of
+    /// which ends with a hash of its bytes; `None` where it is no such file.
+    pub fn read_names(json: &str) -> Option<(String, Vec<String>)> {
+        #[derive(Deserialize)]
+        struct Names {
+            inputs: String,
+            pages: Vec<super::description::PageRecord>,
+        }
+        let names: Names = serde_json::from_str(json).ok()?;
+        let pictures = names.pages.into_iter().filter_map(|page| page.picture);
+        Some((names.inputs, pictures.collect()))
+    }
+
+    /// Whether a picture is as its name says.
+    pub fn is_whole(name: &str, png: &[u8]) -> bool {
+        name.ends_with(&format!("-{:016x}.png", xxh3_64(png)))
+    }
+}
+
+impl Fingerprint {
+    /// Whether this is what [`JsonFiles::read_names`] found.
+    pub fn is(&self, text: &str) -> bool {
+        self.to_string() == text
+    }
+}
+
+impl MadePage {
+    /// The page as a PNG: masks in grey, colours with straight alpha, as PNG has it.
+    fn to_png(&self) -> Result<Vec<u8>, ImageError> {
+        let pixels = match self.kind {
+            PageKind::Mask => {
+                return Image::grey_png(self.width.into(), self.height.into(), &self.texels);
+            }
+            PageKind::Color => {
+                let (texels, _) = self.texels.as_chunks::<4>();
+                texels.iter().copied().flat_map(crate::base::straight)
+            }
+        };
+        Image::new(self.width.into(), self.height.into(), pixels.collect())?.to_png()
+    }
+}

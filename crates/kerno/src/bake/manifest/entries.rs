@@ -1,0 +1,142 @@
+//! What may stand in a manifest (`docs/manifest.md`).
+
+use std::collections::BTreeMap;
+
+use serde::Deserialize;
+use toml::Spanned;
+
+use crate::atlas::{Sampling, SliceFill};
+use crate::bake::charset::CharsetEntry;
+use crate::base::Edges;
+
+/// Entries by name, with where each name stands.
+pub(super) type Named<T> = BTreeMap<Spanned<String>, T>;
+
+/// A whole manifest.
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct ManifestEntry {
+    /// Other manifests, whose entries come before these.
+    #[serde(default)]
+    pub(super) include: Vec<Spanned<String>>,
+    /// Device pixels per design pixel, for each of which all is made.
+    pub(super) scales: Option<Spanned<Vec<f32>>>,
+    pub(super) output: Option<OutputEntry>,
+    pub(super) pages: Option<PagesEntry>,
+    #[serde(default)]
+    pub(super) faces: Named<FaceEntry>,
+    #[serde(default)]
+    pub(super) stacks: Named<Vec<Spanned<String>>>,
+    #[serde(default)]
+    pub(super) charsets: Named<CharsetEntry>,
+    #[serde(default)]
+    pub(super) strikes: Vec<StrikeEntry>,
+    #[serde(default)]
+    pub(super) sprites: Vec<Spanned<SpriteEntry>>,
+    #[serde(default)]
+    pub(super) animations: Named<AnimationEntry>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct OutputEntry {
+    /// A `.kpack`, or a `.json` with PNGs beside it.
+    pub(super) file: Spanned<String>,
+}
+
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct PagesEntry {
+    pub(super) largest_side: Option<Spanned<u16>>,
+    pub(super) padding: Option<Spanned<u16>>,
+    #[serde(default)]
+    pub(super) power_of_two: bool,
+    #[serde(default)]
+    pub(super) turns: bool,
+    pub(super) steps: Option<Spanned<u8>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct FaceEntry {
+    pub(super) file: Spanned<String>,
+    /// Which face of a collection.
+    #[serde(default)]
+    pub(super) face: u32,
+    /// Axes of a variable font.
+    #[serde(default)]
+    pub(super) axes: BTreeMap<Spanned<String>, f32>,
+    /// Which of the bitmap strikes in the font.
+    pub(super) strike: Option<u16>,
+    #[serde(default)]
+    pub(super) bold: bool,
+    #[serde(default)]
+    pub(super) slant: bool,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct StrikeEntry {
+    pub(super) face: Option<Spanned<String>>,
+    pub(super) stack: Option<Spanned<String>>,
+    /// Design pixels per em.
+    pub(super) sizes: Spanned<Vec<f32>>,
+    #[serde(default)]
+    pub(super) edges: Edges,
+    pub(super) charsets: Spanned<Vec<Spanned<String>>>,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct SpriteEntry {
+    /// One picture …
+    pub(super) file: Option<String>,
+    /// … or all in a folder.
+    pub(super) folder: Option<String>,
+    /// Names of a folder to pass over.
+    #[serde(default)]
+    pub(super) except: Vec<Spanned<String>>,
+    /// What it is called; by default its path without the ending.
+    pub(super) name: Option<String>,
+    /// For a strip of frames: the width of one, in image pixels.
+    pub(super) frame_width: Option<u32>,
+    /// Image pixels per design pixel.
+    #[serde(default = "one")]
+    pub(super) density: f32,
+    /// Nine-slice borders in image pixels, 1, 2 or 4 of them as in CSS.
+    #[serde(default)]
+    pub(super) slices: Vec<f32>,
+    #[serde(default)]
+    pub(super) sampling: Sampling,
+    #[serde(default)]
+    pub(super) edges: SliceFill,
+    #[serde(default)]
+    pub(super) middle: SliceFill,
+    /// The point it is held by, from `[0, 0]` to `[1, 1]`.
+    pub(super) origin: Option<[f32; 2]>,
+}
+
+fn one() -> f32 {
+    1.0
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct AnimationEntry {
+    /// Sprites called this and a number, in the order of the numbers …
+    pub(super) numbered: Option<Spanned<String>>,
+    /// … or these sprites, in this order.
+    #[serde(default)]
+    pub(super) frames: Vec<Spanned<String>>,
+    /// How long each frame is shown; one number for all, or one for each.
+    pub(super) seconds: Spanned<SecondsEntry>,
+    #[serde(default)]
+    pub(super) repeats: bool,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(untagged)]
+pub(super) enum SecondsEntry {
+    All(f32),
+    Each(Vec<f32>),
+}

@@ -1,0 +1,279 @@
+//! The manifest: what is to be baked (`docs/manifest.md`).
+
+mod entries;
+mod faces;
+mod sources;
+mod sprites;
+
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
+
+use toml::Spanned;
+
+use super::error::BakeError;
+use super::inputs::{Fingerprint, Inputs};
+use crate::atlas::{PackingOptions, SpriteOptions};
+use crate::base::{Edges, Image, Limits, nearest};
+use crate::font::Face;
+
+use entries::PagesEntry;
+use sources::{Source, open_sources};
+
+/// A manifest with all that it names: faces opened, pictures decoded, texts read
+/// for their characters.
+#[derive(Debug)]
+pub struct Manifest {
+    pub(super) output: PathBuf,
+    pub(super) form: OutputForm,
+    pub(super) packing: PackingOptions,
+    pub(super) steps: u8,
+    /// Device pixels per design pixel.
+    pub(super) scales: Vec<f32>,
+    pub(super) faces: Vec<(String, Face)>,
+    /// Names, and which faces.
+    pub(super) stacks: Vec<(String, Vec<usize>)>,
+    pub(super) charsets: Vec<(String, BTreeSet<char>)>,
+    pub(super) strikes: Vec<StrikePlan>,
+    pub(super) sprites: Vec<SpritePlan>,
+    pub(super) animations: Vec<AnimationPlan>,
+    pub(super) fingerprint: Fingerprint,
+}
+
+/// In which form pages and measures are written.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum OutputForm {
+    /// One `.kpack`.
+    Pack,
+    /// A `.json` and a PNG for each page.
+    Json,
+}
+
+/// A face or a stack at some sizes.
+#[derive(Debug)]
+pub(super) struct StrikePlan {
+    /// The name of the face or stack.
+    pub(super) name: String,
+    /// The face, or the faces of the stack.
+    pub(super) faces: Vec<usize>,
+    /// Design pixels per em.
+    pub(super) sizes: Vec<f32>,
+    pub(super) edges: Edges,
+    pub(super) charsets: Vec<usize>,
+}
+
+/// A sprite to be made.
+#[derive(Debug)]
+pub(super) struct SpritePlan {
+    pub(super) name: String,
+    /// The file or folder that it comes from, for the report.
+    pub(super) group: String,
+    pub(super) image: Image,
+    pub(super) options: SpriteOptions,
+}
+
+/// Sprites one after another.
+#[derive(Debug)]
+pub(super) struct AnimationPlan {
+    pub(super) name: String,
+    /// Which sprites, and for how many seconds each.
+    pub(super) frames: Vec<(usize, f32)>,
+    pub(super) repeats: bool,
+}
+
+/// The largest page side: texel coordinates of a vertex reach no further.
+const LARGEST_SIDE: u16 = 4096;
+
+impl Manifest {
+    /// Reads a manifest and all files that it names. Paths in it begin at its
+    /// folder.
+    ///
+    /// # Errors
+    /// [`BakeError::Io`] where the manifest can't be read, [`BakeError::Line`] with
+    /// what is wrong in it or in a file that it names.
+    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, BakeError> {
+        let path = path.as_ref();
+        let root = path.parent().unwrap_or(Path::new(""));
+        let mut inputs = Inputs::new(root);
+        let sources = open_sources(path, &mut inputs)?;
+        let (output, form) = output(path, &sources)?;
+        let (packing, steps) = pages(&sources)?;
+        let mut manifest = Self {
+            output,
+            form,
+            packing,
+            steps,
+            scales: scales(&sources)?,
+            faces: Vec::new(),
+            stacks: Vec::new(),
+            charsets: Vec::new(),
+            strikes: Vec::new(),
+            sprites: Vec::new(),
+            animations: Vec::new(),
+            fingerprint: inputs.fingerprint(),
+        };
+        manifest.add_faces(&sources, &mut inputs)?;
+        manifest.add_charsets(&sources, &mut inputs)?;
+        manifest.add_strikes(&sources)?;
+        manifest.add_sprites(&sources, &mut inputs)?;
+        manifest.add_animations(&sources)?;
+        if manifest.strikes.is_empty() && manifest.sprites.is_empty() {
+            return Err(BakeError::Nothing(path.to_owned()));
+        }
+        manifest.fingerprint = inputs.fingerprint();
+        Ok(manifest)
+    }
+
+    /// The file to write.
+    pub fn output(&self) -> &Path {
+        &self.output
+    }
+
+    /// In which form.
+    pub fn form(&self) -> OutputForm {
+        self.form
+    }
+
+    /// What tells these inputs from others.
+    pub fn fingerprint(&self) -> Fingerprint {
+        self.fingerprint
+    }
+
+    fn add_charsets(&mut self, sources: &[Source], inputs: &mut Inputs) -> Result<(), BakeError> {
+        for source in sources {
+            for (name, entry) in &source.entry.charsets {
+                let known = self.charsets.iter().map(|(name, _)| name.as_str());
+                source.check_new("charset", name, known)?;
+                let characters = entry
+                    .characters(&source.folder, inputs)
+                    .map_err(|(at, problem)| source.error(at, problem))?;
+                if characters.is_empty() {
+                    let problem = format!("the charset “{}” matches nothing", name.get_ref());
+                    return Err(source.error(name.span(), problem));
+                }
+                self.charsets.push((name.get_ref().clone(), characters));
+            }
+        }
+        Ok(())
+    }
+}
+
+/// The place of a name among known ones.
+fn find<'a>(
+    what: &str,
+    name: &Spanned<String>,
+    known: impl Iterator<Item = &'a str> + Clone,
+    source: &Source,
+) -> Result<usize, BakeError> {
+    let wanted = name.get_ref();
+    known
+        .clone()
+        .position(|known| known == wanted)
+        .ok_or_else(|| {
+            let hint = match nearest(wanted, known.clone()) {
+                Some(near) => format!("; did you mean “{near}”?"),
+                None => {
+                    let known: Vec<&str> = known.take(12).collect();
+                    format!("; there are: {}", known.join(", "))
+                }
+            };
+            source.error(name.span(), format!("there is no {what} “{wanted}”{hint}"))
+        })
+}
+
+/// Where to write, and in which form: what the last file says that says it.
+fn output(path: &Path, sources: &[Source]) -> Result<(PathBuf, OutputForm), BakeError> {
+    let said = sources
+        .iter()
+        .rev()
+        .find_map(|source| Some((source, &source.entry.output.as_ref()?.file)));
+    let Some((source, file)) = said else {
+        return Ok((path.with_extension("kpack"), OutputForm::Pack));
+    };
+    let path = source.folder.join(file.get_ref());
+    match path.extension().and_then(|extension| extension.to_str()) {
+        Some("kpack") => Ok((path, OutputForm::Pack)),
+        Some("json") => Ok((path, OutputForm::Json)),
+        _ => {
+            let problem = format!(
+                "the output “{}” must end in .kpack or .json; its ending says what to write",
+                file.get_ref()
+            );
+            Err(source.error(file.span(), problem))
+        }
+    }
+}
+
+fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
+    let usual = PackingOptions::default();
+    let said = sources
+        .iter()
+        .rev()
+        .find_map(|source| Some((source, source.entry.pages.as_ref()?)));
+    let Some((source, entry)) = said else {
+        return Ok((usual, 4));
+    };
+    let PagesEntry {
+        largest_side,
+        padding,
+        power_of_two,
+        turns,
+        steps,
+    } = entry;
+    let within = |said: &Option<Spanned<u16>>, usual: u16, first: u16, last: u16, what: &str| {
+        let Some(said) = said else {
+            return Ok(usual);
+        };
+        let number = *said.get_ref();
+        if (first..=last).contains(&number) {
+            return Ok(number);
+        }
+        let problem = format!("{what} is {number}, it must be {first} to {last}");
+        Err(source.error(said.span(), problem))
+    };
+    let steps = steps
+        .as_ref()
+        .map(|steps| Spanned::new(steps.span(), u16::from(*steps.get_ref())));
+    let packing = PackingOptions {
+        largest_side: within(
+            largest_side,
+            usual.largest_side,
+            16,
+            LARGEST_SIDE,
+            "largest-side",
+        )?,
+        padding: within(padding, usual.padding, 0, 64, "padding")?,
+        power_of_two: *power_of_two,
+        turns: *turns,
+    };
+    Ok((packing, within(&steps, 4, 1, 16, "steps")? as u8))
+}
+
+fn scales(sources: &[Source]) -> Result<Vec<f32>, BakeError> {
+    let said = sources
+        .iter()
+        .rev()
+        .find_map(|source| Some((source, source.entry.scales.as_ref()?)));
+    let Some((source, said)) = said else {
+        return Ok(vec![1.0]);
+    };
+    let mut scales = said.get_ref().clone();
+    if scales.is_empty() || !scales.iter().all(|scale| (0.01..=64.0).contains(scale)) {
+        let problem = "each scale must be 0.01 to 64, and there must be one".to_owned();
+        return Err(source.error(said.span(), problem));
+    }
+    scales.sort_unstable_by(f32::total_cmp);
+    scales.dedup();
+    Ok(scales)
+}
+
+/// The sizes of a strike, checked.
+fn sizes(source: &Source, said: &Spanned<Vec<f32>>) -> Result<Vec<f32>, BakeError> {
+    let sizes = said.get_ref();
+    let largest = Limits::default().picture_side as f32;
+    if sizes.is_empty() || !sizes.iter().all(|size| *size > 0.0 && *size <= largest) {
+        let problem =
+            format!("each size must be above 0 and at most {largest}, and there must be one");
+        return Err(source.error(said.span(), problem));
+    }
+    Ok(sizes.clone())
+}

@@ -1,0 +1,178 @@
+//! Glyphs and sprites ahead of time: a manifest → a [`Pack`].
+//!
+//! What goes in: a [`Manifest`], which names faces, sizes, characters and sprites.
+//! What comes out: a [`Bake`], pages with every picture and where each is; written
+//! as one `.kpack` (`docs/pack.md`) or as JSON and PNGs (`docs/atlas-json.md`), and
+//! told in a [`Report`]. At run time a [`Pack`] gives faces, and an atlas that has
+//! their pictures already.
+
+mod charset;
+mod container;
+mod description;
+mod error;
+mod inputs;
+mod json;
+mod manifest;
+mod pack;
+mod pages;
+mod pictures;
+mod report;
+mod sheet;
+
+pub use error::{BakeError, PackError};
+pub use inputs::Fingerprint;
+pub use json::JsonFiles;
+pub use manifest::{Manifest, OutputForm};
+pub use pack::Pack;
+pub use report::{CharsetUse, PageUse, PictureUse, Report};
+pub use sheet::NamedSlot;
+
+use std::collections::BTreeMap;
+use std::sync::atomic::AtomicUsize;
+
+use crate::atlas::{BakedGlyph, Slot, Sprite, SpritePicture};
+use pages::{MadePage, place};
+use pictures::{Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites};
+
+/// Everything that a manifest asks for, drawn and placed.
+#[derive(Debug)]
+pub struct Bake<'a> {
+    manifest: &'a Manifest,
+    wanted: Wanted,
+    pages: Vec<MadePage>,
+    /// The glyphs of each strike, in the order of glyphs and steps.
+    strikes: Vec<(StrikeKey, Vec<BakedGlyph>)>,
+    /// One for each sprite of the manifest.
+    sprites: Vec<(Sprite, Vec<SpritePicture>)>,
+    /// What is on the pages because of which glyph or sprite, for the report.
+    shares: Vec<Share>,
+}
+
+/// What a glyph or a sprite takes that looks like no other before it.
+#[derive(Clone, Copy, Debug)]
+struct Share {
+    owner: Owner,
+    slot: Slot,
+}
+
+#[derive(Clone, Copy, Debug)]
+enum Owner {
+    /// Which strike, and which of its glyphs.
+    Glyph(usize, crate::font::GlyphId),
+    Sprite(usize),
+}
+
+impl Manifest {
+    /// Draws and places everything, on as many threads as there are; the outcome is
+    /// the same on any number. `watch` hears how many pictures are done, and of how
+    /// many.
+    ///
+    /// # Errors
+    /// [`BakeError::Picture`] where a glyph is damaged or a picture is larger than a
+    /// page, [`BakeError::TooMuch`] where there are more pages than can be numbered.
+    pub fn bake(&self, watch: &(dyn Fn(usize, usize) + Sync)) -> Result<Bake<'_>, BakeError> {
+        let wanted = Wanted::of(self);
+        let sprites: Vec<Sprite> = self
+            .sprites
+            .iter()
+            .map(|plan| Sprite::new(&plan.name, &plan.image, plan.options))
+            .collect::<Result<_, _>>()
+            .map_err(|source| BakeError::Picture {
+                what: "a sprite".to_owned(),
+                source: Box::new(source),
+            })?;
+        let watched = Watched {
+            done: AtomicUsize::new(0),
+            total: wanted.strikes.values().map(BTreeMap::len).sum::<usize>()
+                + sprites.len() * self.scales.len(),
+            watch,
+        };
+        let glyphs = draw_glyphs(self, &wanted, &watched)?;
+        let drawn = draw_sprites(self, &sprites, &watched)?;
+        let pictures: Vec<&Picture> = glyphs
+            .iter()
+            .map(|glyph| &glyph.picture)
+            .chain(drawn.iter().map(|sprite| &sprite.picture))
+            .collect();
+        let placed = place(&pictures, &self.packing)?;
+
+        let mut bake = Bake {
+            manifest: self,
+            pages: placed.pages,
+            strikes: wanted
+                .strikes
+                .keys()
+                .map(|key| (*key, Vec::new()))
+                .collect(),
+            sprites: sprites
+                .into_iter()
+                .map(|sprite| (sprite, Vec::new()))
+                .collect(),
+            shares: Vec::new(),
+            wanted,
+        };
+        let mut slots = placed.slots.iter().zip(placed.is_first);
+        for (glyph, (slot, is_first)) in glyphs.iter().zip(&mut slots) {
+            let strike = bake
+                .strikes
+                .binary_search_by_key(&glyph.strike, |strike| strike.0);
+            let Ok(strike) = strike else { continue };
+            bake.strikes[strike].1.push(BakedGlyph {
+                glyph: glyph.glyph,
+                step: glyph.step,
+                slot: Slot {
+                    left: glyph.left,
+                    top: glyph.top,
+                    ..*slot
+                },
+            });
+            let owner = Owner::Glyph(strike, glyph.glyph);
+            bake.shares
+                .extend(is_first.then_some(Share { owner, slot: *slot }));
+        }
+        for (picture, (slot, is_first)) in drawn.iter().zip(slots) {
+            let (width, height) = picture.drawn.whole;
+            bake.sprites[picture.sprite].1.push(SpritePicture {
+                slot: Slot {
+                    left: picture.drawn.part[0] as i32,
+                    top: picture.drawn.part[1] as i32,
+                    ..*slot
+                },
+                whole: (width as u16, height as u16),
+                borders: picture.drawn.borders,
+                enlarged: 1.0,
+            });
+            let owner = Owner::Sprite(picture.sprite);
+            bake.shares
+                .extend(is_first.then_some(Share { owner, slot: *slot }));
+        }
+        Ok(bake)
+    }
+
+    /// The largest side of a picture that a page has room for.
+    fn largest_picture(&self) -> u16 {
+        let side = self.packing.largest_page();
+        side.saturating_sub(self.packing.padding * 2)
+    }
+
+    /// Refuses a picture that no page has room for.
+    fn check_size(
+        &self,
+        width: u32,
+        height: u32,
+        what: impl FnOnce() -> String,
+    ) -> Result<(), BakeError> {
+        if width.max(height) <= self.largest_picture().into() {
+            return Ok(());
+        }
+        let side = self.packing.largest_page();
+        Err(BakeError::Picture {
+            what: what(),
+            source: Box::new(crate::atlas::AtlasError::TooLarge {
+                width,
+                height,
+                page: (side, side),
+            }),
+        })
+    }
+}

@@ -1,0 +1,549 @@
+//! A pack at run time.
+
+use std::collections::HashMap;
+use std::path::Path;
+use std::sync::{Arc, OnceLock};
+
+use serde::{Deserialize, Serialize};
+use xxhash_rust::xxh3::xxh3_128;
+
+use super::Bake;
+use super::container::{Container, Section, SectionKind, write};
+use super::description::{AnimationRecord, Description};
+use super::error::PackError;
+use super::inputs::Fingerprint;
+use crate::atlas::{
+    Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
+    LazyFace, PageKind, Slot, SpriteId, SpritePicture, TexelRect,
+};
+use crate::base::{Edges, Image, SharedBytes, nearest};
+use crate::font::{Face, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthesis};
+
+/// What a bake has made, loaded from a `.kpack`: faces that measure and kern as the
+/// fonts they were made of, and an [`Atlas`] with their pictures and the sprites.
+/// Pages and fonts are not copied out of the bytes.
+///
+/// ```no_run
+/// use kerno::{Pack, Style, TextLayout};
+/// let pack = Pack::from_file("ferry.kpack")?;
+/// let mut atlas = pack.atlas();
+/// let fares = TextLayout::new("Fares 1,250", &Style::new(&pack.face("text")?, 20.0))?;
+/// let lantern = atlas.sprite("lantern")?;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Debug)]
+pub struct Pack {
+    container: Container,
+    description: Description<PackedFace, PackedStrike>,
+    faces: Vec<LazyFace>,
+    pages: Vec<SharedBytes>,
+    strikes: Vec<BakedStrike>,
+}
+
+/// A face as a pack tells it.
+#[derive(Debug, Deserialize, Serialize)]
+pub(super) struct PackedFace {
+    name: String,
+    /// Which section its font is.
+    font: usize,
+    /// Which face of the font.
+    index: u32,
+    /// Each axis of a variable font from -1 to 1.
+    places: Vec<f32>,
+    bolder: f32,
+    slant: f32,
+    /// Pixels per em of a bitmap strike.
+    strike: Option<u16>,
+    /// Which section its pictures in colour are.
+    pictures: Option<usize>,
+}
+
+/// A strike as a pack tells it: some of the records of glyphs.
+#[derive(Debug, Deserialize, Serialize)]
+pub(super) struct PackedStrike {
+    face: u32,
+    /// Device pixels per em.
+    size: f32,
+    edges: Edges,
+    first: usize,
+    count: usize,
+}
+
+impl Pack {
+    /// Reads a pack from its bytes.
+    ///
+    /// # Errors
+    /// [`PackError::NotAPack`], [`PackError::Version`], or [`PackError::Damaged`]
+    /// with the byte from which on something is not as it was written. The fonts
+    /// are looked at when their faces are first asked for.
+    pub fn from_bytes(bytes: impl Into<SharedBytes>) -> Result<Self, PackError> {
+        let container = Container::read(bytes.into())?;
+        let text = container.section(SectionKind::Description, 0)?;
+        let description: Description<PackedFace, PackedStrike> = serde_json::from_slice(&text)
+            .map_err(|error| damaged(format!("the description: {error}")))?;
+        let sections: Vec<usize> = container.all(SectionKind::Page).collect();
+        if sections.len() != description.pages.len() {
+            return Err(damaged("pages are missing or too many".to_owned()));
+        }
+        let mut pages = Vec::new();
+        for (section, page) in sections.iter().zip(&description.pages) {
+            let texels = container.section(SectionKind::Page, *section)?;
+            let area = usize::from(page.width) * usize::from(page.height);
+            if texels.len() != area * page.kind.texel_bytes() || area == 0 {
+                return Err(damaged(format!(
+                    "a page of {} × {} texels has {} bytes",
+                    page.width,
+                    page.height,
+                    texels.len()
+                )));
+            }
+            pages.push(texels);
+        }
+        let faces = description.faces.iter().map(|_| LazyFace::default());
+        let mut pack = Self {
+            faces: faces.collect(),
+            container,
+            pages,
+            strikes: Vec::new(),
+            description,
+        };
+        pack.check()?;
+        pack.strikes = pack.read_strikes()?;
+        Ok(pack)
+    }
+
+    /// Reads a pack from a file.
+    ///
+    /// # Errors
+    /// [`PackError::Io`] where the file can't be read, else [`PackError::InFile`]
+    /// around what [`Pack::from_bytes`] says.
+    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, PackError> {
+        let path = path.as_ref();
+        let bytes = std::fs::read(path).map_err(|source| PackError::Io {
+            path: path.to_owned(),
+            source,
+        })?;
+        Self::from_bytes(bytes).map_err(|error| PackError::InFile {
+            path: path.to_owned(),
+            source: Box::new(error),
+        })
+    }
+
+    /// What tells the inputs that it was made of from others.
+    pub fn fingerprint(&self) -> Fingerprint {
+        self.container.fingerprint
+    }
+
+    /// Device pixels per design pixel that it was made for.
+    pub fn scales(&self) -> &[f32] {
+        &self.description.scales
+    }
+
+    /// The names of all faces.
+    pub fn face_names(&self) -> impl Iterator<Item = &str> + Clone {
+        self.description.faces.iter().map(|face| face.name.as_str())
+    }
+
+    /// The face of a name: the same one each time.
+    ///
+    /// # Errors
+    /// [`PackError::NoSuch`] with the nearest name, [`PackError::Damaged`] or
+    /// [`PackError::Face`] where its font is damaged.
+    pub fn face(&self, name: &str) -> Result<Face, PackError> {
+        let index = self.face_names().position(|known| known == name);
+        let index = index.ok_or_else(|| no_such("face", name, self.face_names()))?;
+        self.open(index)
+    }
+
+    /// The faces of a stack, the first to be tried first.
+    ///
+    /// # Errors
+    /// As [`Pack::face`].
+    pub fn stack(&self, name: &str) -> Result<Vec<Face>, PackError> {
+        let stacks = &self.description.stacks;
+        let Some(stack) = stacks.iter().find(|stack| stack.name == name) else {
+            let known = stacks.iter().map(|stack| stack.name.as_str());
+            return Err(no_such("stack", name, known));
+        };
+        stack.faces.iter().map(|face| self.open(*face)).collect()
+    }
+
+    /// An animation; its sprites are those of [`Pack::atlas`].
+    ///
+    /// # Errors
+    /// [`PackError::NoSuch`] with the nearest name.
+    pub fn animation(&self, name: &str) -> Result<Animation, PackError> {
+        let animations = &self.description.animations;
+        let Some(found) = animations.iter().find(|found| found.name == name) else {
+            let known = animations.iter().map(|found| found.name.as_str());
+            return Err(no_such("animation", name, known));
+        };
+        Ok(animation(found)?)
+    }
+
+    /// An atlas that has all pictures of the pack. Text nobody foresaw goes to pages
+    /// of its own.
+    pub fn atlas(&self) -> Atlas {
+        self.atlas_with(None)
+    }
+
+    /// As [`Pack::atlas`], where pages of either kind that are added later may take
+    /// so many bytes ([`AtlasOptions::budget`]).
+    pub fn atlas_with(&self, budget: Option<usize>) -> Atlas {
+        let records = self.description.pages.iter().zip(&self.pages);
+        let pages = records.map(|(page, texels)| BakedPage {
+            kind: page.kind,
+            width: page.width,
+            height: page.height,
+            texels: texels.clone(),
+        });
+        let sprites = self.description.sprites.iter().map(|record| BakedSprite {
+            sprite: record.sprite(),
+            pictures: record
+                .pictures
+                .iter()
+                .map(|picture| SpritePicture {
+                    slot: picture.slot.slot(PageKind::Color),
+                    whole: (picture.width, picture.height),
+                    borders: picture.borders,
+                    enlarged: 1.0,
+                })
+                .collect(),
+        });
+        let baked = Baked {
+            pages: pages.collect(),
+            faces: self.faces.clone(),
+            strikes: self.strikes.clone(),
+            sprites: sprites.collect(),
+        };
+        let options = AtlasOptions {
+            padding: self.description.padding,
+            steps: self.description.steps,
+            budget,
+            ..AtlasOptions::default()
+        };
+        Atlas::of_baked(options, baked)
+    }
+
+    /// Opens a face when it is first asked for.
+    fn open(&self, index: usize) -> Result<Face, PackError> {
+        let slot: &OnceLock<Face> = &self.faces[index];
+        if let Some(face) = slot.get() {
+            return Ok(face.clone());
+        }
+        let record = &self.description.faces[index];
+        let pictures = match record.pictures {
+            Some(section) => {
+                let bytes = self.container.section(SectionKind::Pictures, section)?;
+                let bad = || damaged("the pictures of a face are cut short".to_owned());
+                Some(Arc::new(read_pictures(&bytes).ok_or_else(bad)?))
+            }
+            None => None,
+        };
+        let parts = FaceParts {
+            bytes: self.container.section(SectionKind::Font, record.font)?,
+            index: record.index,
+            places: record.places.clone(),
+            synthesis: Synthesis {
+                bolder: record.bolder,
+                slant: record.slant,
+            },
+            strike: record.strike,
+            pictures,
+        };
+        let face = Face::from_parts(parts).map_err(|source| PackError::Face {
+            name: record.name.clone(),
+            source: Box::new(source),
+        })?;
+        Ok(slot.get_or_init(|| face).clone())
+    }
+
+    /// Refuses what names or places something that isn't there.
+    fn check(&self) -> Result<(), PackError> {
+        let description = &self.description;
+        let refuse = |what: &str| Err(damaged(format!("the description: {what}")));
+        if !(1..=16).contains(&description.steps) || description.padding > 64 {
+            return refuse("steps or padding are out of range");
+        }
+        for kind in [PageKind::Mask, PageKind::Color] {
+            let own = description.pages.iter().filter(|page| page.kind == kind);
+            let sizes: Vec<(u16, u16)> = own.map(|page| (page.width, page.height)).collect();
+            let is_even = sizes.windows(2).all(|pair| pair[0] == pair[1]);
+            let is_small = sizes.iter().all(|size| size.0.max(size.1) <= 4096);
+            if sizes.len() > 256 || !is_even || !is_small {
+                return refuse("pages of one kind must be at most 256 of one size up to 4096");
+            }
+        }
+        let face_count = description.faces.len();
+        let mut members = description.stacks.iter().flat_map(|stack| &stack.faces);
+        if members.any(|face| *face >= face_count) {
+            return refuse("a stack has a face that isn't there");
+        }
+        let mut names = std::collections::HashSet::new();
+        for record in &description.sprites {
+            let sprite = record.sprite();
+            sprite.check()?;
+            if !names.insert(record.name.as_str()) {
+                return refuse("two sprites have one name");
+            }
+            for picture in &record.pictures {
+                let slot = picture.slot.slot(PageKind::Color);
+                let (width, height) = slot.picture_size();
+                let fits = |start: i32, part: u16, whole: u16| {
+                    start >= 0 && i64::from(start) + i64::from(part) <= i64::from(whole)
+                };
+                let [left, top, right, bottom] = picture.borders.map(u32::from);
+                let is_whole = fits(slot.left, width, picture.width)
+                    && fits(slot.top, height, picture.height)
+                    && left + right <= u32::from(picture.width)
+                    && top + bottom <= u32::from(picture.height);
+                if !is_whole || !self.is_on_page(&slot) {
+                    return refuse("a sprite's picture does not lie on its page");
+                }
+            }
+        }
+        for found in &description.animations {
+            let mut frames = found.frames.iter();
+            if frames.any(|frame| frame.sprite >= description.sprites.len()) {
+                return refuse("an animation has a sprite that isn't there");
+            }
+            animation(found)?;
+        }
+        Ok(())
+    }
+
+    fn is_on_page(&self, slot: &Slot) -> bool {
+        let mut pages = self.description.pages.iter();
+        let page = pages.rfind(|page| page.kind == slot.kind);
+        let count = self
+            .description
+            .pages
+            .iter()
+            .filter(|page| page.kind == slot.kind)
+            .count();
+        let fits = |start: u16, length: u16, side: u16| {
+            length > 0 && u32::from(start) + u32::from(length) <= u32::from(side)
+        };
+        let TexelRect {
+            x,
+            y,
+            width,
+            height,
+        } = slot.texels;
+        usize::from(slot.page) < count
+            && page.is_some_and(|page| fits(x, width, page.width) && fits(y, height, page.height))
+    }
+
+    /// Reads where the glyphs are.
+    fn read_strikes(&self) -> Result<Vec<BakedStrike>, PackError> {
+        let Some(section) = self.container.all(SectionKind::Glyphs).next() else {
+            return Ok(Vec::new());
+        };
+        let bytes = self.container.section(SectionKind::Glyphs, section)?;
+        let (records, _) = bytes.as_chunks::<RECORD>();
+        let strike = |strike: &PackedStrike| {
+            let end = strike.first.checked_add(strike.count)?;
+            let records = records.get(strike.first..end)?;
+            let glyphs: Arc<[BakedGlyph]> = records.iter().map(read_glyph).collect();
+            let is_sorted = glyphs.is_sorted_by_key(|glyph| (glyph.glyph, glyph.step));
+            let is_known = (strike.face as usize) < self.faces.len();
+            let is_placed = glyphs.iter().all(|glyph| self.is_on_page(&glyph.slot));
+            (is_sorted && is_known && is_placed).then_some(BakedStrike {
+                face: strike.face,
+                size: strike.size,
+                edges: strike.edges,
+                glyphs,
+            })
+        };
+        let strikes = self.description.strikes.iter().map(|packed| {
+            strike(packed).ok_or_else(|| {
+                damaged(format!(
+                    "the glyphs at {} px are not all on their pages",
+                    packed.size
+                ))
+            })
+        });
+        strikes.collect()
+    }
+}
+
+fn damaged(what: String) -> PackError {
+    PackError::Damaged { offset: 0, what }
+}
+
+fn no_such<'a>(what: &'static str, name: &str, known: impl Iterator<Item = &'a str>) -> PackError {
+    PackError::NoSuch {
+        what,
+        name: name.to_owned(),
+        nearest: nearest(name, known).map(str::to_owned),
+    }
+}
+
+fn animation(record: &AnimationRecord) -> Result<Animation, crate::atlas::AtlasError> {
+    let frames = record.frames.iter();
+    Animation::new(
+        frames.map(|frame| (SpriteId(frame.sprite as u32), frame.seconds)),
+        record.repeats,
+    )
+}
+
+/// Bytes of the record of a glyph.
+const RECORD: usize = 24;
+
+/// glyph, step, flags, page, (unused), x, y, width, height, left, top.
+fn write_glyph(glyph: &BakedGlyph, into: &mut Vec<u8>) {
+    let slot = &glyph.slot;
+    let is_color = u8::from(slot.kind == PageKind::Color);
+    let flags = is_color | u8::from(slot.is_turned) << 1;
+    into.extend(glyph.glyph.0.to_le_bytes());
+    into.extend([glyph.step, flags, slot.page, 0, 0, 0]);
+    let TexelRect {
+        x,
+        y,
+        width,
+        height,
+    } = slot.texels;
+    for number in [x, y, width, height] {
+        into.extend(number.to_le_bytes());
+    }
+    into.extend(slot.left.to_le_bytes());
+    into.extend(slot.top.to_le_bytes());
+}
+
+fn read_glyph(record: &[u8; RECORD]) -> BakedGlyph {
+    let number = |at: usize| u16::from_le_bytes([record[at], record[at + 1]]);
+    let wide = |at: usize| {
+        i32::from_le_bytes([record[at], record[at + 1], record[at + 2], record[at + 3]])
+    };
+    let flags = record[3];
+    BakedGlyph {
+        glyph: GlyphId(number(0)),
+        step: record[2],
+        slot: Slot {
+            kind: if flags & 1 == 1 {
+                PageKind::Color
+            } else {
+                PageKind::Mask
+            },
+            page: record[4],
+            texels: TexelRect {
+                x: number(8),
+                y: number(10),
+                width: number(12),
+                height: number(14),
+            },
+            is_turned: flags & 2 == 2,
+            left: wide(16),
+            top: wide(20),
+        },
+    }
+}
+
+/// Glyphs that are pictures: for each glyph number that is one, left, top, width,
+/// height, whether it takes the text's colour, and its pixels.
+fn write_pictures(pictures: &GlyphPictures) -> Vec<u8> {
+    let mut bytes = Vec::new();
+    for (glyph, picture) in pictures.0.iter().enumerate() {
+        let Some(picture) = picture else { continue };
+        let numbers = [
+            glyph as i32,
+            picture.left,
+            picture.top,
+            picture.image.width() as i32,
+            picture.image.height() as i32,
+            i32::from(picture.is_tinted),
+        ];
+        bytes.extend(numbers.iter().flat_map(|number| number.to_le_bytes()));
+        bytes.extend_from_slice(picture.image.pixels());
+    }
+    bytes
+}
+
+fn read_pictures(mut bytes: &[u8]) -> Option<GlyphPictures> {
+    let mut pictures = Vec::new();
+    while !bytes.is_empty() {
+        let mut number = || {
+            let (head, rest) = bytes.split_first_chunk::<4>()?;
+            bytes = rest;
+            Some(i32::from_le_bytes(*head))
+        };
+        let glyph = usize::from(u16::try_from(number()?).ok()?);
+        let (left, top) = (number()?, number()?);
+        let (width, height) = (
+            u16::try_from(number()?).ok()?,
+            u16::try_from(number()?).ok()?,
+        );
+        let is_tinted = number()? != 0;
+        let size = usize::from(width) * usize::from(height) * 4;
+        let (pixels, rest) = bytes.split_at_checked(size)?;
+        bytes = rest;
+        if glyph >= pictures.len() {
+            pictures.resize_with(glyph + 1, || None);
+        }
+        pictures[glyph] = Some(GlyphPicture {
+            left,
+            top,
+            image: Image::new(width.into(), height.into(), pixels.to_vec()).ok()?,
+            is_tinted,
+        });
+    }
+    Some(GlyphPictures(pictures))
+}
+
+impl Bake<'_> {
+    /// The bytes of a `.kpack`: the same on any machine and any number of threads.
+    pub fn to_pack(&self) -> Vec<u8> {
+        let mut glyphs = Vec::new();
+        let mut strikes = Vec::new();
+        let mut first = 0;
+        for ((face, size, edges), placed) in &self.strikes {
+            for glyph in placed {
+                write_glyph(glyph, &mut glyphs);
+            }
+            strikes.push(PackedStrike {
+                face: *face as u32,
+                size: f32::from_bits(*size),
+                edges: *edges,
+                first,
+                count: placed.len(),
+            });
+            first += placed.len();
+        }
+        // The description comes first, then pages and glyphs; fonts behind them.
+        let fonts_at = 2 + self.pages.len();
+        let mut behind: Vec<(SectionKind, SharedBytes)> = Vec::new();
+        let mut known: HashMap<u128, usize> = HashMap::new();
+        let mut keep = |kind: SectionKind, bytes: SharedBytes| {
+            *known.entry(xxh3_128(&bytes)).or_insert_with(|| {
+                behind.push((kind, bytes));
+                fonts_at + behind.len() - 1
+            })
+        };
+        let mut faces = Vec::new();
+        for (name, face) in &self.manifest.faces {
+            let parts = face.parts();
+            let pictures = parts
+                .pictures
+                .as_ref()
+                .map(|pictures| write_pictures(pictures));
+            faces.push(PackedFace {
+                name: name.clone(),
+                font: keep(SectionKind::Font, parts.bytes),
+                index: parts.index,
+                places: parts.places,
+                bolder: parts.synthesis.bolder,
+                slant: parts.synthesis.slant,
+                strike: parts.strike,
+                pictures: pictures.map(|bytes| keep(SectionKind::Pictures, bytes.into())),
+            });
+        }
+        let description = Description::of(self, faces, strikes);
+        let text = serde_json::to_vec(&description).unwrap_or_default();
+        let mut sections: Vec<Section<'_>> = vec![(SectionKind::Description, &text)];
+        let pages = self.pages.iter();
+        sections.extend(pages.map(|page| (SectionKind::Page, page.texels.as_slice())));
+        sections.push((SectionKind::Glyphs, &glyphs));
+        sections.extend(behind.iter().map(|(kind, bytes)| (*kind, &**bytes)));
+        write(self.manifest.fingerprint, &sections)
+    }
+}

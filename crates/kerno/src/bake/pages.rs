@@ -1,0 +1,207 @@
+//! From pictures to pages.
+
+use std::collections::HashMap;
+
+use rayon::prelude::*;
+use xxhash_rust::xxh3::xxh3_128;
+
+use super::error::BakeError;
+use super::pictures::Picture;
+use crate::atlas::{Grid, Packed, Packing, PackingOptions, PageKind, Slot, turned};
+
+/// A page with its pictures on it.
+#[derive(Debug)]
+pub(super) struct MadePage {
+    pub(super) kind: PageKind,
+    pub(super) width: u16,
+    pub(super) height: u16,
+    pub(super) texels: Vec<u8>,
+    /// Texels that pictures and their padding take.
+    pub(super) used: u64,
+}
+
+/// Where pictures went.
+pub(super) struct Placed {
+    pub(super) pages: Vec<MadePage>,
+    /// One for each picture; left and top are 0.
+    pub(super) slots: Vec<Slot>,
+    /// Whether the picture is the first of those that look the same.
+    pub(super) is_first: Vec<bool>,
+}
+
+/// Finds a place for every picture; what looks the same is stored once. All pages
+/// of one kind have one size, as a texture array asks.
+pub(super) fn place(pictures: &[&Picture], options: &PackingOptions) -> Result<Placed, BakeError> {
+    let mut placed = Placed {
+        pages: Vec::new(),
+        slots: vec![NOWHERE; pictures.len()],
+        is_first: vec![false; pictures.len()],
+    };
+    for kind in [PageKind::Mask, PageKind::Color] {
+        place_kind(kind, pictures, options, &mut placed)?;
+    }
+    Ok(placed)
+}
+
+const NOWHERE: Slot = Slot {
+    kind: PageKind::Mask,
+    page: 0,
+    texels: crate::atlas::TexelRect {
+        x: 0,
+        y: 0,
+        width: 0,
+        height: 0,
+    },
+    is_turned: false,
+    left: 0,
+    top: 0,
+};
+
+fn place_kind(
+    kind: PageKind,
+    pictures: &[&Picture],
+    options: &PackingOptions,
+    placed: &mut Placed,
+) -> Result<(), BakeError> {
+    // Masks are letters, which stay upright: every renderer can draw them.
+    let options = PackingOptions {
+        turns: options.turns && kind == PageKind::Color,
+        ..*options
+    };
+    let own: Vec<usize> = (0..pictures.len())
+        .filter(|index| pictures[*index].kind == kind)
+        .collect();
+    let hashes: Vec<u128> = own
+        .par_iter()
+        .map(|index| xxh3_128(&pictures[*index].texels))
+        .collect();
+    // The first of those that look the same stands for all.
+    let mut firsts: Vec<usize> = Vec::new();
+    let mut known: HashMap<(u16, u16, u128), usize> = HashMap::new();
+    let mut stands_for: Vec<(usize, usize)> = Vec::new();
+    for (index, hash) in own.iter().zip(hashes) {
+        let picture = pictures[*index];
+        let first = *known
+            .entry((picture.width, picture.height, hash))
+            .or_insert_with(|| {
+                placed.is_first[*index] = true;
+                firsts.push(*index);
+                firsts.len() - 1
+            });
+        stands_for.push((*index, first));
+    }
+    let sizes: Vec<(u16, u16)> = firsts
+        .iter()
+        .map(|index| (pictures[*index].width, pictures[*index].height))
+        .collect();
+    let Some((packing, side)) = evenly(&sizes, &options) else {
+        return Err(BakeError::TooMuch(
+            "a picture fits no page; raise largest-side in [pages]".to_owned(),
+        ));
+    };
+    if packing.pages.len() > 256 {
+        return Err(BakeError::TooMuch(format!(
+            "the pictures take {} pages of {} × {}, and 256 of a kind can be numbered; raise largest-side in [pages], or bake fewer sizes",
+            packing.pages.len(),
+            side.0,
+            side.1
+        )));
+    }
+    for (index, first) in stands_for {
+        let Packed {
+            page,
+            texels,
+            is_turned,
+        } = packing.places[first];
+        placed.slots[index] = Slot {
+            kind,
+            page: page as u8,
+            texels,
+            is_turned,
+            ..NOWHERE
+        };
+    }
+    let pages = (0..packing.pages.len()).into_par_iter().map(|page| {
+        let on_page = packing
+            .places
+            .iter()
+            .zip(&firsts)
+            .filter(|(place, _)| place.page as usize == page)
+            .map(|(place, index)| (place, pictures[*index]));
+        draw_page(kind, side, on_page, options.padding)
+    });
+    placed.pages.par_extend(pages);
+    Ok(())
+}
+
+/// Packs onto pages of one size; also says which.
+fn evenly(sizes: &[(u16, u16)], options: &PackingOptions) -> Option<(Packing, (u16, u16))> {
+    let side = |packing: &Packing| {
+        let (widths, heights) = (
+            packing.pages.iter().map(|page| page.0),
+            packing.pages.iter().map(|page| page.1),
+        );
+        (widths.max().unwrap_or(0), heights.max().unwrap_or(0))
+    };
+    let area = |packing: &Packing| {
+        let (width, height) = side(packing);
+        packing.pages.len() as u64 * u64::from(width) * u64::from(height)
+    };
+    let first = Packing::of(sizes, options)?;
+    let mut best = first;
+    // The last of several pages is often half empty: smaller ones may be full.
+    let count = best.pages.len();
+    if count > 1 && !options.power_of_two {
+        let even = (best.area() as f64 / count as f64).sqrt();
+        for tenths in [100, 101, 102, 104, 107] {
+            let largest_side = (even * f64::from(tenths) / 100.0).ceil() as u16;
+            let tried = Packing::of(
+                sizes,
+                &PackingOptions {
+                    largest_side: largest_side.min(options.largest_side),
+                    ..*options
+                },
+            );
+            let better =
+                tried.filter(|tried| tried.pages.len() <= count && area(tried) < area(&best));
+            best = better.unwrap_or(best);
+        }
+    }
+    let side = side(&best);
+    Some((best, side))
+}
+
+/// Puts pictures on a page, each with its padding: sprites' repeats their border.
+fn draw_page<'a>(
+    kind: PageKind,
+    (width, height): (u16, u16),
+    pictures: impl Iterator<Item = (&'a Packed, &'a Picture)>,
+    padding: u16,
+) -> MadePage {
+    let grid = Grid {
+        stride: width,
+        texel_bytes: kind.texel_bytes(),
+    };
+    let mut page = MadePage {
+        kind,
+        width,
+        height,
+        texels: vec![0; usize::from(width) * usize::from(height) * kind.texel_bytes()],
+        used: 0,
+    };
+    for (place, picture) in pictures {
+        let to = place.texels;
+        if place.is_turned {
+            let texels = turned(picture.width.into(), &picture.texels, grid.texel_bytes);
+            grid.copy(&mut page.texels, to, &texels);
+        } else {
+            grid.copy(&mut page.texels, to, &picture.texels);
+        }
+        if kind == PageKind::Color {
+            grid.extrude(&mut page.texels, to, padding);
+        }
+        let padded = |side: u16| u64::from(side) + 2 * u64::from(padding);
+        page.used += padded(to.width) * padded(to.height);
+    }
+    page
+}

@@ -1,0 +1,274 @@
+//! From a manifest to pictures: every glyph and every sprite at every size.
+
+use std::collections::{BTreeMap, BTreeSet};
+use std::sync::atomic::{AtomicUsize, Ordering};
+
+use rayon::prelude::*;
+
+use super::error::BakeError;
+use super::manifest::{Manifest, StrikePlan};
+use crate::atlas::{DrawnSprite, GlyphSpec, PageKind, Sprite, draw_glyph, steps_of};
+use crate::base::Edges;
+use crate::font::{Face, GlyphId};
+use crate::raster::Rasterizer;
+
+/// Which strike: face, device pixels per em (as bits), edges.
+pub(super) type StrikeKey = (usize, u32, Edges);
+
+/// Which charsets want something.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum WantedBy {
+    /// All faces show this where they lack a character.
+    All,
+    /// It goes if this charset goes.
+    One(usize),
+    /// It stays if one of them goes.
+    Several,
+}
+
+impl WantedBy {
+    fn and(&mut self, charset: usize) {
+        match self {
+            Self::One(known) if *known != charset => *self = Self::Several,
+            _ => {}
+        }
+    }
+}
+
+/// All glyphs to be drawn, and all that no face has.
+#[derive(Debug, Default)]
+pub(super) struct Wanted {
+    pub(super) strikes: BTreeMap<StrikeKey, BTreeMap<GlyphId, WantedBy>>,
+    /// Characters that neither the face nor any of the stack has, by its name.
+    pub(super) missing: BTreeMap<String, BTreeSet<char>>,
+    /// Members of stacks from which no character is taken: stack and face.
+    pub(super) idle: BTreeSet<(String, usize)>,
+}
+
+impl Wanted {
+    pub(super) fn of(manifest: &Manifest) -> Self {
+        let mut wanted = Self::default();
+        for plan in &manifest.strikes {
+            wanted.add(manifest, plan);
+        }
+        wanted
+    }
+
+    fn add(&mut self, manifest: &Manifest, plan: &StrikePlan) {
+        // What is taken from which face is the same at all sizes.
+        let mut taken: Vec<BTreeMap<GlyphId, WantedBy>> =
+            plan.faces.iter().map(|_| BTreeMap::new()).collect();
+        // What shows for a character that none has: that of the first face.
+        taken[0].insert(GlyphId::NOTDEF, WantedBy::All);
+        for charset in &plan.charsets {
+            for character in &manifest.charsets[*charset].1 {
+                let found = plan.faces.iter().zip(&mut taken).find_map(|(face, taken)| {
+                    let glyph = manifest.faces[*face].1.glyph(*character)?;
+                    Some((glyph, taken))
+                });
+                let Some((glyph, taken)) = found else {
+                    let missing = self.missing.entry(plan.name.clone()).or_default();
+                    missing.insert(*character);
+                    continue;
+                };
+                let by = taken.entry(glyph).or_insert(WantedBy::One(*charset));
+                by.and(*charset);
+            }
+        }
+        for (face, taken) in plan.faces.iter().zip(&taken) {
+            if taken.keys().all(|glyph| *glyph == GlyphId::NOTDEF) {
+                self.idle.insert((plan.name.clone(), *face));
+            }
+            if taken.is_empty() {
+                continue;
+            }
+            for size in device_sizes(&manifest.faces[*face].1, plan, &manifest.scales) {
+                let glyphs = self
+                    .strikes
+                    .entry((*face, size.to_bits(), plan.edges))
+                    .or_default();
+                for (glyph, by) in taken {
+                    let known = glyphs.entry(*glyph).or_insert(*by);
+                    if known != by && *known != WantedBy::All {
+                        *known = WantedBy::Several;
+                    }
+                }
+            }
+        }
+    }
+}
+
+/// The sizes of a strike in device pixels, as text is drawn: hard edges at whole
+/// scales, bitmap faces at whole multiples of their pixels.
+fn device_sizes(face: &Face, plan: &StrikePlan, scales: &[f32]) -> Vec<f32> {
+    let set_at = |size: f32| match face.strike_size() {
+        Some(_) => face.crisp_size(size).unwrap_or(size),
+        None => size,
+    };
+    let scale = |scale: &f32| match plan.edges {
+        Edges::Smooth => *scale,
+        Edges::Hard => scale.floor().max(1.0),
+    };
+    let mut sizes: Vec<f32> = plan
+        .sizes
+        .iter()
+        .flat_map(|size| scales.iter().map(move |s| set_at(*size) * scale(s)))
+        .collect();
+    sizes.sort_unstable_by(f32::total_cmp);
+    sizes.dedup();
+    sizes
+}
+
+/// A picture to find a place for.
+pub(super) struct Picture {
+    pub(super) kind: PageKind,
+    pub(super) width: u16,
+    pub(super) height: u16,
+    pub(super) texels: Vec<u8>,
+}
+
+/// A glyph's picture.
+pub(super) struct MadeGlyph {
+    pub(super) strike: StrikeKey,
+    pub(super) glyph: GlyphId,
+    pub(super) step: u8,
+    pub(super) left: i32,
+    pub(super) top: i32,
+    pub(super) picture: Picture,
+}
+
+/// A sprite's picture at one scale.
+pub(super) struct MadeSprite {
+    /// Which sprite of the manifest.
+    pub(super) sprite: usize,
+    pub(super) drawn: DrawnSprite,
+    pub(super) picture: Picture,
+}
+
+/// Counts what is done, for whoever watches.
+pub(super) struct Watched<'a> {
+    pub(super) done: AtomicUsize,
+    pub(super) total: usize,
+    pub(super) watch: &'a (dyn Fn(usize, usize) + Sync),
+}
+
+impl Watched<'_> {
+    fn one_more(&self) {
+        let done = self.done.fetch_add(1, Ordering::Relaxed) + 1;
+        (self.watch)(done, self.total);
+    }
+}
+
+/// Draws every glyph, in the order of strikes, glyphs and steps.
+pub(super) fn draw_glyphs(
+    manifest: &Manifest,
+    wanted: &Wanted,
+    watched: &Watched<'_>,
+) -> Result<Vec<MadeGlyph>, BakeError> {
+    let glyphs: Vec<(StrikeKey, GlyphId)> = wanted
+        .strikes
+        .iter()
+        .flat_map(|(strike, glyphs)| glyphs.keys().map(|glyph| (*strike, *glyph)))
+        .collect();
+    let drawn: Result<Vec<Vec<MadeGlyph>>, BakeError> = glyphs
+        .into_par_iter()
+        .map_init(Rasterizer::new, |rasterizer, (strike, glyph)| {
+            let pictures = drawn(manifest, strike, glyph, rasterizer);
+            watched.one_more();
+            pictures
+        })
+        .collect();
+    Ok(drawn?.into_iter().flatten().collect())
+}
+
+/// The pictures of one glyph, one for each step.
+fn drawn(
+    manifest: &Manifest,
+    strike: StrikeKey,
+    glyph: GlyphId,
+    rasterizer: &mut Rasterizer,
+) -> Result<Vec<MadeGlyph>, BakeError> {
+    let (face, size, edges) = (strike.0, f32::from_bits(strike.1), strike.2);
+    let (name, face) = &manifest.faces[face];
+    let steps = steps_of(face, glyph, size, edges, manifest.steps);
+    let what = || format!("glyph {} of the face “{name}” at {size} px", glyph.0);
+    let mut pictures = Vec::new();
+    for step in 0..steps {
+        let spec = GlyphSpec {
+            face,
+            glyph,
+            size,
+            step,
+            edges,
+        };
+        let most = manifest.largest_picture();
+        let drawn = draw_glyph(rasterizer, &spec, manifest.steps, most);
+        let drawn = drawn.map_err(|source| BakeError::Picture {
+            what: what(),
+            source: Box::new(source),
+        })?;
+        let Some(drawn) = drawn else {
+            break;
+        };
+        manifest.check_size(drawn.width, drawn.height, what)?;
+        pictures.push(MadeGlyph {
+            strike,
+            glyph,
+            step,
+            left: drawn.left,
+            top: drawn.top,
+            picture: Picture {
+                kind: drawn.kind,
+                width: drawn.width as u16,
+                height: drawn.height as u16,
+                texels: drawn.texels.into_owned(),
+            },
+        });
+    }
+    Ok(pictures)
+}
+
+/// Makes every sprite at every scale, in the order of the manifest.
+pub(super) fn draw_sprites(
+    manifest: &Manifest,
+    sprites: &[Sprite],
+    watched: &Watched<'_>,
+) -> Result<Vec<MadeSprite>, BakeError> {
+    let sized: BTreeSet<(usize, u32, u32)> = sprites
+        .iter()
+        .enumerate()
+        .flat_map(|(index, sprite)| {
+            manifest.scales.iter().map(move |scale| {
+                let (width, height, _) = sprite.texels_at(*scale);
+                (index, width, height)
+            })
+        })
+        .collect();
+    let sized: Vec<_> = sized.into_iter().collect();
+    sized
+        .into_par_iter()
+        .map(|(index, width, height)| {
+            let sprite = &sprites[index];
+            manifest.check_size(width, height, || {
+                format!("sprite “{}” at {width} × {height} texels", sprite.name)
+            })?;
+            let mut drawn = match &sprite.source {
+                Some(source) => sprite.drawn(source, width, height),
+                None => return Ok(None),
+            };
+            watched.one_more();
+            let texels = std::mem::take(&mut drawn.texels);
+            Ok(Some(MadeSprite {
+                sprite: index,
+                picture: Picture {
+                    kind: PageKind::Color,
+                    width: drawn.part[2] as u16,
+                    height: drawn.part[3] as u16,
+                    texels,
+                },
+                drawn,
+            }))
+        })
+        .filter_map(Result::transpose)
+        .collect()
+}

@@ -1,0 +1,207 @@
+//! What a bake costs: who reads this has so many bytes of texture memory left.
+
+use std::collections::BTreeMap;
+
+use super::pictures::WantedBy;
+use super::{Bake, Owner, Share};
+use crate::atlas::PageKind;
+
+/// What a bake costs, and what it lacks.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Report {
+    /// Every strike, in the order of the faces and sizes.
+    pub strikes: Vec<PictureUse>,
+    /// Every file or folder of sprites, in the order of the manifest.
+    pub sprites: Vec<PictureUse>,
+    /// Every page.
+    pub pages: Vec<PageUse>,
+    /// Every charset, in the order of their names in each file.
+    pub charsets: Vec<CharsetUse>,
+    /// Characters that were asked for and that no face has, by the name of the face
+    /// or the stack.
+    pub missing: Vec<(String, String)>,
+    /// What the manifest names and nothing uses, in sentences.
+    pub unused: Vec<String>,
+    /// Bytes of all pages.
+    pub bytes: u64,
+}
+
+/// What the pictures of a strike or of a group of sprites take.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PictureUse {
+    /// What they are.
+    pub name: String,
+    /// How many glyphs or sprites.
+    pub count: usize,
+    /// How many pictures, those that look like others not counted.
+    pub pictures: usize,
+    /// Texels, padding included.
+    pub texels: u64,
+    /// Bytes of them.
+    pub bytes: u64,
+    /// Of all bytes that pictures take, 0 to 1.
+    pub share: f32,
+}
+
+/// How full a page is.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PageUse {
+    /// Mask or colour.
+    pub kind: PageKind,
+    /// Width in texels.
+    pub width: u16,
+    /// Height in texels.
+    pub height: u16,
+    /// Bytes.
+    pub bytes: u64,
+    /// Which part of its texels pictures and their padding take, 0 to 1.
+    pub fill: f32,
+}
+
+/// What a charset costs.
+#[derive(Clone, Debug, PartialEq)]
+pub struct CharsetUse {
+    /// Its name in the manifest.
+    pub name: String,
+    /// How many characters it has.
+    pub characters: usize,
+    /// Bytes that go if it goes: of glyphs that no other charset asks for.
+    pub saving: u64,
+}
+
+/// Sums up pictures.
+#[derive(Default)]
+struct Sum {
+    pictures: usize,
+    texels: u64,
+    bytes: u64,
+}
+
+impl Bake<'_> {
+    /// What it costs.
+    pub fn report(&self) -> Report {
+        let mut strikes: Vec<Sum> = self.strikes.iter().map(|_| Sum::default()).collect();
+        let mut groups: BTreeMap<&str, Sum> = BTreeMap::new();
+        let mut savings = vec![0; self.manifest.charsets.len()];
+        for share in &self.shares {
+            let (texels, bytes) = self.takes(share);
+            let sum = match share.owner {
+                Owner::Glyph(strike, glyph) => {
+                    let key = self.strikes[strike].0;
+                    if let Some(WantedBy::One(charset)) = self.wanted.strikes[&key].get(&glyph) {
+                        savings[*charset] += bytes;
+                    }
+                    &mut strikes[strike]
+                }
+                Owner::Sprite(sprite) => {
+                    let group = self.manifest.sprites[sprite].group.as_str();
+                    groups.entry(group).or_default()
+                }
+            };
+            sum.pictures += 1;
+            sum.texels += texels;
+            sum.bytes += bytes;
+        }
+        let total: u64 = strikes
+            .iter()
+            .chain(groups.values())
+            .map(|sum| sum.bytes)
+            .sum();
+        let picture_use = |name: String, count: usize, sum: &Sum| PictureUse {
+            name,
+            count,
+            pictures: sum.pictures,
+            texels: sum.texels,
+            bytes: sum.bytes,
+            share: sum.bytes as f32 / total.max(1) as f32,
+        };
+        let strikes = self.strikes.iter().zip(&strikes).map(|((key, _), sum)| {
+            let (face, size, edges) = key;
+            let name = &self.manifest.faces[*face].0;
+            let edges = format!("{edges:?}").to_lowercase();
+            let name = format!("{name} {} px {edges}", f32::from_bits(*size));
+            picture_use(name, self.wanted.strikes[key].len(), sum)
+        });
+        let mut sprites = Vec::new();
+        for plan in &self.manifest.sprites {
+            if let Some(sum) = groups.remove(plan.group.as_str()) {
+                let own = self.manifest.sprites.iter();
+                let count = own.filter(|other| other.group == plan.group).count();
+                sprites.push(picture_use(plan.group.clone(), count, &sum));
+            }
+        }
+        let pages = self.pages.iter().map(|page| {
+            let texels = u64::from(page.width) * u64::from(page.height);
+            PageUse {
+                kind: page.kind,
+                width: page.width,
+                height: page.height,
+                bytes: page.texels.len() as u64,
+                fill: page.used as f32 / texels as f32,
+            }
+        });
+        let charsets = self.manifest.charsets.iter().zip(savings);
+        let charsets = charsets.map(|((name, characters), saving)| CharsetUse {
+            name: name.clone(),
+            characters: characters.len(),
+            saving,
+        });
+        let missing = self.wanted.missing.iter();
+        let missing = missing.map(|(name, characters)| (name.clone(), characters.iter().collect()));
+        Report {
+            strikes: strikes.collect(),
+            sprites,
+            charsets: charsets.collect(),
+            missing: missing.collect(),
+            unused: self.unused(),
+            bytes: self.pages.iter().map(|page| page.texels.len() as u64).sum(),
+            pages: pages.collect(),
+        }
+    }
+
+    /// Texels and bytes of a picture with its padding.
+    fn takes(&self, share: &Share) -> (u64, u64) {
+        let padding = 2 * u64::from(self.manifest.packing.padding);
+        let texels = share.slot.texels;
+        let area = (u64::from(texels.width) + padding) * (u64::from(texels.height) + padding);
+        (area, area * share.slot.kind.texel_bytes() as u64)
+    }
+
+    /// What nothing uses.
+    fn unused(&self) -> Vec<String> {
+        let manifest = self.manifest;
+        let mut unused = Vec::new();
+        for (index, (name, _)) in manifest.faces.iter().enumerate() {
+            let in_strike = manifest
+                .strikes
+                .iter()
+                .any(|plan| plan.faces.contains(&index));
+            if !in_strike {
+                unused.push(format!("the face “{name}” is in no strike"));
+            }
+        }
+        for (name, _) in &manifest.stacks {
+            if !manifest.strikes.iter().any(|plan| plan.name == *name) {
+                unused.push(format!("the stack “{name}” is in no strike"));
+            }
+        }
+        for (index, (name, _)) in manifest.charsets.iter().enumerate() {
+            if !manifest
+                .strikes
+                .iter()
+                .any(|plan| plan.charsets.contains(&index))
+            {
+                unused.push(format!("the charset “{name}” is in no strike"));
+            }
+        }
+        for (strike, face) in &self.wanted.idle {
+            let face = &manifest.faces[*face].0;
+            unused.push(if strike == face {
+                format!("a strike of “{face}” has none of its characters")
+            } else {
+                format!("the stack “{strike}” takes no character from its face “{face}”")
+            });
+        }
+        unused
+    }
+}

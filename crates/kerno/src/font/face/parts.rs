@@ -1,0 +1,53 @@
+//! What a face is made of, to be kept and opened again.
+
+use std::sync::Arc;
+
+use super::{Face, Setting, StrikeOrigin};
+use crate::base::{Limits, SharedBytes};
+use crate::font::{FontError, GlyphPictures, Synthesis};
+
+/// All that a face is made of: what was unpacked or made over stays so, so that
+/// opening it again takes no longer than opening an OpenType font.
+pub(crate) struct FaceParts {
+    /// An OpenType font, or a collection of them.
+    pub(crate) bytes: SharedBytes,
+    /// Which face of it.
+    pub(crate) index: u32,
+    /// Where each axis of a variable font is, from -1 to 1.
+    pub(crate) places: Vec<f32>,
+    pub(crate) synthesis: Synthesis,
+    /// Pixels per em, where the outlines are squares of a strike's pixels.
+    pub(crate) strike: Option<u16>,
+    /// The strike's glyphs that have colours or soft edges.
+    pub(crate) pictures: Option<Arc<GlyphPictures>>,
+}
+
+impl Face {
+    /// The parts of this face.
+    pub(crate) fn parts(&self) -> FaceParts {
+        let data = &*self.0;
+        let strike = data.strike.as_ref();
+        FaceParts {
+            bytes: data.bytes.clone(),
+            index: data.index,
+            places: data.places.clone(),
+            synthesis: data.synthesis,
+            strike: strike.map(|strike| strike.pixels),
+            pictures: strike.and_then(|strike| strike.pictures.clone()),
+        }
+    }
+
+    /// Opens a face from its parts.
+    pub(crate) fn from_parts(parts: FaceParts) -> Result<Self, FontError> {
+        let strike = parts.strike.map(|pixels| StrikeOrigin {
+            pixels,
+            pictures: parts.pictures,
+            font: None,
+        });
+        let setting = Setting {
+            places: parts.places,
+            synthesis: parts.synthesis,
+        };
+        Self::open(parts.bytes, parts.index, Limits::default(), strike, setting)
+    }
+}

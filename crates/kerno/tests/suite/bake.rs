@@ -1,0 +1,606 @@
+//! Manifests, packs, and what is told of them.
+
+use std::collections::BTreeSet;
+use std::fs;
+use std::path::{Path, PathBuf};
+
+use kerno::{
+    Anchor, Atlas, BakeError, Canvas, DeviceSize, FrameBuilder, Image, Insets, Manifest, Mapping,
+    Pack, PackError, PageKind, Point, Rect, SpriteOptions, Style, TextLayout,
+};
+use serde_json::Value;
+use tempfile::TempDir;
+use xxhash_rust::xxh3::xxh3_64;
+
+use crate::support::{AVERIA, LATO, lato};
+
+/// A folder with fonts and pictures, and a manifest in it.
+struct Kitchen(TempDir);
+
+impl Kitchen {
+    fn new() -> Self {
+        let kitchen = Self(TempDir::new().expect("a folder"));
+        kitchen.write("lato.ttf", LATO);
+        kitchen.write("averia.ttf", AVERIA);
+        for (name, width, height) in [("wide", 40, 6), ("high", 6, 40), ("sail", 12, 10)] {
+            let pixels = (0..width * height).flat_map(|n| [n as u8, 40, (n / 7) as u8, 255]);
+            let image = Image::new(width, height, pixels.collect()).expect("a picture");
+            kitchen.write(&format!("{name}.png"), &image.to_png().expect("a PNG"));
+        }
+        kitchen
+    }
+
+    fn path(&self, name: &str) -> PathBuf {
+        self.0.path().join(name)
+    }
+
+    fn write(&self, name: &str, bytes: &[u8]) {
+        fs::write(self.path(name), bytes).expect("a file");
+    }
+
+    /// Reads a manifest of two faces, three sprites and `more`.
+    fn manifest(&self, more: &str) -> Result<Manifest, BakeError> {
+        let faces = "[faces]\ntext = { file = 'lato.ttf' }\ntitle = { file = 'averia.ttf' }\n";
+        self.read(&format!("{faces}{more}"))
+    }
+
+    fn read(&self, text: &str) -> Result<Manifest, BakeError> {
+        self.write("m.toml", text.as_bytes());
+        Manifest::from_file(self.path("m.toml"))
+    }
+}
+
+const SPRITES: &str = "[[sprites]]\nfile = 'wide.png'\n[[sprites]]\nfile = 'high.png'\n\
+    [[sprites]]\nfile = 'sail.png'\nslices = [3]\n";
+
+const STRIKE: &str = "[charsets.a]\nranges = ['U+20-7E']\n\
+    [[strikes]]\nface = 'text'\nsizes = [11, 20]\ncharsets = ['a']\n";
+
+fn packed(manifest: &Manifest) -> Vec<u8> {
+    manifest.bake(&|_, _| {}).expect("a bake").to_pack()
+}
+
+/// The JSON form as a value, and its pictures.
+fn json_of(manifest: &Manifest) -> (Value, Vec<Image>) {
+    let files = manifest
+        .bake(&|_, _| {})
+        .expect("a bake")
+        .to_json("m")
+        .expect("files");
+    let pictures = files.pictures.iter();
+    let pictures = pictures.map(|(_, png)| Image::from_png(png).expect("a PNG"));
+    (
+        serde_json::from_str(&files.json).expect("JSON"),
+        pictures.collect(),
+    )
+}
+
+fn number(value: &Value) -> u32 {
+    value.as_u64().expect("a number") as u32
+}
+
+/// A text and the three sprites on a canvas.
+fn drawn(atlas: &mut Atlas, face: &kerno::Face, mapping: Mapping) -> Image {
+    let mut frame = FrameBuilder::new(mapping);
+    let text = TextLayout::new("AVATAR, 7:45?", &Style::new(face, 20.0)).expect("a layout");
+    let at = Point::new(3.3, 2.0);
+    frame
+        .text(atlas, &text, at, Anchor::TOP_LEFT)
+        .expect("room");
+    for (name, x) in [("wide", 60.0), ("high", 20.0), ("sail", 90.0)] {
+        let sprite = atlas.sprite(name).expect("a sprite");
+        let mut layer = frame.layer(1);
+        let at = Point::new(x, 55.5);
+        layer
+            .sprite(atlas, sprite, at, Anchor::CENTER)
+            .expect("room");
+        let room = Rect::new(x, 80.0, 31.0, 17.0);
+        layer.panel(atlas, sprite, room).expect("room");
+    }
+    let mut canvas = Canvas::new(DeviceSize::new(260, 220));
+    canvas.draw(frame.finish(), atlas);
+    canvas.to_image()
+}
+
+#[test]
+fn a_pack_measures_and_draws_as_the_files_it_was_made_of() {
+    let kitchen = Kitchen::new();
+    let more = format!("{STRIKE}{SPRITES}");
+    for turns in [false, true] {
+        let top = format!("scales = [1, 2]\n[pages]\nturns = {turns}\n");
+        let faces = "[faces]\ntext = { file = 'lato.ttf' }\n";
+        let manifest = kitchen
+            .read(&format!("{top}{faces}{more}"))
+            .expect("a manifest");
+        let pack = Pack::from_bytes(packed(&manifest)).expect("a pack");
+        let (baked, live) = (pack.face("text").expect("the face"), lato());
+        assert_eq!(baked.metrics(), live.metrics());
+        for left in ' '..='~' {
+            let glyph = live.glyph(left).expect("ASCII");
+            assert_eq!(baked.glyph(left), Some(glyph));
+            assert_eq!(baked.advance(glyph), live.advance(glyph));
+            assert_eq!(baked.bounds(glyph).ok(), live.bounds(glyph).ok());
+            for right in ' '..='~' {
+                let right = live.glyph(right).expect("ASCII");
+                assert_eq!(baked.kerning(glyph, right), live.kerning(glyph, right));
+            }
+        }
+        for scale in [1.0, 2.0] {
+            let mut atlas = Atlas::default();
+            for name in ["wide", "high", "sail"] {
+                let image = Image::from_png_file(kitchen.path(&format!("{name}.png")));
+                let slices = if name == "sail" { 3.0 } else { 0.0 };
+                let options = SpriteOptions {
+                    slices: Insets::all(slices),
+                    ..SpriteOptions::default()
+                };
+                let image = image.expect("a picture");
+                atlas.add_sprite(name, &image, options).expect("a sprite");
+            }
+            let mut from_pack = pack.atlas();
+            let before = from_pack.usage();
+            let mapping = Mapping::uniform(scale);
+            let shown = drawn(&mut from_pack, &baked, mapping);
+            assert_eq!(shown, drawn(&mut atlas, &live, mapping), "at {scale}");
+            // Everything was there already.
+            assert_eq!(from_pack.usage(), before);
+            assert_eq!(before.sprites, 3);
+        }
+        if turns {
+            let (json, _) = json_of(&manifest);
+            let text = json.to_string();
+            let is_turned = text.contains("\"turned\":true");
+            // Two long pictures fit better side by side.
+            assert!(is_turned, "{text}");
+        }
+    }
+}
+
+#[test]
+fn text_that_nobody_foresaw_goes_to_a_new_page() {
+    let kitchen = Kitchen::new();
+    let manifest = kitchen.manifest(STRIKE).expect("a manifest");
+    let pack = Pack::from_bytes(packed(&manifest)).expect("a pack");
+    let mut atlas = pack.atlas();
+    let pages = atlas.pages(PageKind::Mask).len();
+    atlas.mark_uploaded();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let style = Style::new(&pack.face("text").expect("the face"), 20.0);
+    for (text, added) in [("Fares", 0), ("Fährgäste", 1)] {
+        let layout = TextLayout::new(text, &style).expect("a layout");
+        let at = Point::new(2.0, 2.0);
+        frame
+            .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+            .expect("room");
+        assert_eq!(atlas.pages(PageKind::Mask).len(), pages + added, "{text}");
+        let changed = atlas
+            .pages(PageKind::Mask)
+            .iter()
+            .filter(|p| p.changed().is_some());
+        assert_eq!(changed.count(), added, "{text}");
+    }
+}
+
+#[test]
+fn a_sprite_at_a_scale_that_was_not_baked_is_made_of_its_largest_picture() {
+    let kitchen = Kitchen::new();
+    let manifest = kitchen.read(SPRITES).expect("a manifest");
+    let pack = Pack::from_bytes(packed(&manifest)).expect("a pack");
+    let mut atlas = pack.atlas();
+    let sprite = atlas.sprite("sail").expect("a sprite");
+    for scale in [0.5, 3.0] {
+        let mut frame = FrameBuilder::new(Mapping::uniform(scale));
+        let mut layer = frame.layer(0);
+        layer
+            .sprite(&mut atlas, sprite, Point::new(0.0, 0.0), Anchor::TOP_LEFT)
+            .expect("room");
+        let frame = frame.finish();
+        let corner = frame.vertices[2].position;
+        assert_eq!(corner, [12.0 * scale, 10.0 * scale]);
+    }
+}
+
+#[test]
+fn the_bytes_do_not_depend_on_threads_and_the_fingerprint_on_all_inputs() {
+    let kitchen = Kitchen::new();
+    let more = format!("{STRIKE}{SPRITES}[charsets.f]\nfiles = ['t.txt']\n");
+    kitchen.write("t.txt", b"abc");
+    let manifest = kitchen.manifest(&more).expect("a manifest");
+    let on = |threads: usize| {
+        let pool = rayon::ThreadPoolBuilder::new().num_threads(threads).build();
+        pool.expect("threads").install(|| packed(&manifest))
+    };
+    assert!(on(1) == on(4), "the bytes differ");
+    let first = manifest.fingerprint();
+    let again = || kitchen.manifest(&more).expect("a manifest").fingerprint();
+    assert_eq!(again(), first);
+    assert_eq!(
+        Pack::from_bytes(on(1)).expect("a pack").fingerprint(),
+        first
+    );
+    kitchen.write("t.txt", b"abd");
+    assert_ne!(again(), first);
+}
+
+#[test]
+fn a_charset_is_all_that_its_keys_name() {
+    let kitchen = Kitchen::new();
+    kitchen.write("t.txt", "ab\r\nb".as_bytes());
+    kitchen.write(
+        "s.toml",
+        b"[one]\nline = 'cd'\n[[two.list]]\nline = 'ef'\nname = 'g'\n",
+    );
+    kitchen.write(
+        "s.json",
+        br#"{"say": [["h", {"x": "i"}]], "no": "z", "n": 5}"#,
+    );
+    for (charset, expected) in [
+        ("text = 'zya'", "ayz"),
+        (
+            "ranges = ['U+41-43', 'u+61', 'U+3?']",
+            "0123456789:;<=>?ABCa",
+        ),
+        (
+            "blocks = ['basic-latin']\nexclude-ranges = ['U+20-60', 'U+64-7D']",
+            "abc~",
+        ),
+        ("files = ['t.txt']", "ab"),
+        ("strings = [{ file = 's.toml', keys = ['line'] }]", "cdef"),
+        (
+            "strings = [{ file = 's.toml', keys = ['list.line', 'name'] }]",
+            "efg",
+        ),
+        ("strings = [{ file = 's.json', keys = ['say'] }]", "hi"),
+        ("strings = [{ file = 's.json' }]", "hiz"),
+        ("numbers = ',.'\nexclude = '89'", ",.01234567"),
+    ] {
+        let more = format!(
+            "[charsets.c]\n{charset}\n[[strikes]]\nface = 'text'\nsizes = [9]\ncharsets = ['c']"
+        );
+        let (json, _) = json_of(&kitchen.manifest(&more).expect(charset));
+        let characters = json["faces"][0]["characters"]
+            .as_object()
+            .expect("characters");
+        let found: String = characters.keys().map(String::as_str).collect();
+        assert_eq!(found, expected, "{charset}");
+    }
+}
+
+#[test]
+fn the_report_adds_up() {
+    let kitchen = Kitchen::new();
+    // U+4E00 is in neither face; the stack takes everything from its first face.
+    let more = format!(
+        "[stacks]\nboth = ['title', 'text']\n\
+         [charsets]\none = {{ text = 'ab一' }}\ntwo = {{ text = 'bcc' }}\nidle = {{ text = 'x' }}\n\
+         [[strikes]]\nstack = 'both'\nsizes = [30]\ncharsets = ['one', 'two']\n{SPRITES}"
+    );
+    let manifest = kitchen.manifest(&more).expect("a manifest");
+    let report = manifest.bake(&|_, _| {}).expect("a bake").report();
+    let (json, _) = json_of(&manifest);
+    let face = &json["faces"][1];
+    // Padding of 1 on every side, one byte a texel, four steps.
+    let bytes_of = |character: &str| {
+        let glyph = &face["characters"][character];
+        let strikes = json["strikes"][0]["glyphs"].as_array().expect("glyphs");
+        let own = strikes.iter().filter(|record| record["glyph"] == *glyph);
+        own.map(|r| u64::from((number(&r["width"]) + 2) * (number(&r["height"]) + 2)))
+            .sum::<u64>()
+    };
+    let saving = |name: &str| {
+        let found = report.charsets.iter().find(|charset| charset.name == name);
+        found.expect("the charset").saving
+    };
+    assert!(bytes_of("a") > 0);
+    assert_eq!(saving("one"), bytes_of("a"));
+    assert_eq!(saving("two"), bytes_of("c"));
+    assert_eq!(saving("idle"), 0);
+    assert_eq!(report.missing, [("both".to_owned(), "一".to_owned())]);
+    assert_eq!(
+        report.unused,
+        [
+            "the charset “idle” is in no strike",
+            "the stack “both” takes no character from its face “text”"
+        ]
+    );
+    let [strike] = report.strikes.as_slice() else {
+        panic!("{:?}", report.strikes)
+    };
+    assert_eq!(
+        (strike.name.as_str(), strike.count),
+        ("title 30 px smooth", 4)
+    );
+    let sprites: u64 = report.sprites.iter().map(|group| group.bytes).sum();
+    assert_eq!(sprites, (42 * 8 + 8 * 42 + 14 * 12) * 4);
+    let shares: f32 = report
+        .strikes
+        .iter()
+        .chain(&report.sprites)
+        .map(|u| u.share)
+        .sum();
+    assert!((shares - 1.0).abs() < 1e-5);
+    for page in &report.pages {
+        let texels = page.kind.texel_bytes() as f32;
+        let taken = if page.kind == PageKind::Mask {
+            strike.bytes
+        } else {
+            sprites
+        };
+        assert!(
+            (page.fill - taken as f32 / page.bytes as f32).abs() < 1e-5,
+            "{texels}"
+        );
+    }
+    assert_eq!(
+        report.bytes,
+        report.pages.iter().map(|page| page.bytes).sum::<u64>()
+    );
+}
+
+#[test]
+fn no_two_pictures_share_a_texel_and_pages_of_a_kind_have_one_size() {
+    let kitchen = Kitchen::new();
+    let top = "[pages]\nlargest-side = 128\npadding = 2\nturns = true\n";
+    let faces = "[faces]\ntext = { file = 'lato.ttf' }\n";
+    let text = format!("{top}{faces}{STRIKE}{SPRITES}");
+    let manifest = kitchen.read(&text).expect("a manifest");
+    let bake = manifest.bake(&|_, _| {}).expect("a bake");
+    for kind in [PageKind::Mask, PageKind::Color] {
+        let sizes: BTreeSet<_> = bake
+            .page_images(kind)
+            .map(|page| (page.width(), page.height()))
+            .collect();
+        assert_eq!(sizes.len(), 1, "{sizes:?}");
+        let (width, height) = sizes.first().copied().expect("a page");
+        assert!(width <= 128 && height <= 128);
+        let mut taken = BTreeSet::new();
+        for named in bake.slots().iter().filter(|named| named.slot.kind == kind) {
+            let texels = named.slot.texels;
+            let (right, bottom) = (texels.x + texels.width + 2, texels.y + texels.height + 2);
+            assert!(u32::from(right) <= width && u32::from(bottom) <= height);
+            for (x, y) in
+                (texels.x - 2..right).flat_map(|x| (texels.y - 2..bottom).map(move |y| (x, y)))
+            {
+                let is_free = taken.insert((named.slot.page, x, y));
+                assert!(is_free, "{} at {x}, {y}", named.name);
+            }
+        }
+    }
+    assert!(bake.page_images(PageKind::Mask).count() > 1);
+}
+
+#[test]
+fn pictures_that_look_the_same_are_stored_once() {
+    let kitchen = Kitchen::new();
+    let again = "[[sprites]]\nfile = 'sail.png'\nname = 'again'\nslices = [3]\n";
+    let manifest = kitchen
+        .read(&format!("{SPRITES}{again}"))
+        .expect("a manifest");
+    let (json, pages) = json_of(&manifest);
+    let slot = |sprite: usize| &json["sprites"][sprite]["pictures"][0]["slot"];
+    assert_eq!(slot(2), slot(3));
+    // And the page shows it there.
+    let image = Image::from_png_file(kitchen.path("sail.png")).expect("a picture");
+    let (x, y) = (number(&slot(2)["x"]), number(&slot(2)["y"]));
+    assert_eq!(pages[0].part(x, y, 12, 10), image);
+    // Its border goes on in the padding.
+    assert_eq!(pages[0].pixel(x - 1, y + 4), image.pixel(0, 4));
+}
+
+#[test]
+fn what_is_wrong_in_a_manifest_is_told_with_its_line() {
+    let kitchen = Kitchen::new();
+    kitchen.write("broken.png", b"no picture");
+    kitchen.write("self.toml", b"include = ['m.toml']");
+    for (line, expected, more) in [
+        (
+            5,
+            "there is no key “size”; did you mean “sizes”?",
+            "[[strikes]]\nsize = [1]\n",
+        ),
+        (
+            5,
+            "there is no face “txt”; did you mean “text”?",
+            "[stacks]\ns = ['txt']\n",
+        ),
+        (
+            5,
+            "the charset “c” matches nothing",
+            "[charsets]\nc = { text = 'x', exclude = 'x' }\n",
+        ),
+        (
+            5,
+            "“U+7E-20” is no range",
+            "[charsets]\nc = { ranges = ['U+7E-20'] }\n",
+        ),
+        (
+            5,
+            "did you mean “Arrows”?",
+            "[charsets]\nc = { blocks = ['Arows'] }\n",
+        ),
+        (
+            5,
+            "cannot read “gone.txt”",
+            "[charsets]\nc = { files = ['gone.txt'] }\n",
+        ),
+        (5, "cannot use “gone.ttf”", "[faces.x]\nfile = 'gone.ttf'\n"),
+        (
+            6,
+            "cannot use a sprite's picture",
+            "[[sprites]]\nfile = 'sail.png'\n[[sprites]]\nfile = 'broken.png'\n",
+        ),
+        (
+            6,
+            "there is a sprite “sail” already",
+            "[[sprites]]\nfile = 'sail.png'\n[[sprites]]\nfile = 'sail.png'\n",
+        ),
+        (
+            4,
+            "no whole number of frames of 5",
+            "[[sprites]]\nfile = 'sail.png'\nframe-width = 5\n",
+        ),
+        (
+            5,
+            "there must be one",
+            "[[strikes]]\nsizes = []\nface = 'text'\ncharsets = ['c']\n[charsets]\nc = { text = 'a' }\n",
+        ),
+        (
+            5,
+            "must end in .kpack or .json",
+            "[output]\nfile = 'x.bin'\n",
+        ),
+        (4, "largest-side is 9999", "[pages]\nlargest-side = 9999\n"),
+        (
+            6,
+            "there are 2 times for 1 frames",
+            "[animations.x]\nframes = ['sail']\nseconds = [1, 2]\n[[sprites]]\nfile = 'sail.png'\n",
+        ),
+    ] {
+        let error = kitchen.manifest(more).expect_err(more);
+        let BakeError::Line {
+            line: found,
+            problem,
+            ..
+        } = &error
+        else {
+            panic!("{error:?}")
+        };
+        assert!(problem.contains(expected), "{problem}");
+        assert_eq!(*found, line, "{more}");
+    }
+    let error = kitchen
+        .read("include = ['self.toml']")
+        .expect_err("a circle");
+    assert!(error.to_string().contains("includes itself"), "{error}");
+    let error = kitchen.read("").expect_err("nothing");
+    assert!(matches!(error, BakeError::Nothing(_)));
+    let gone = Manifest::from_file(Path::new("gone.toml"));
+    assert!(matches!(gone, Err(BakeError::Io { .. })));
+}
+
+#[test]
+fn a_picture_larger_than_a_page_is_told_by_its_name() {
+    let kitchen = Kitchen::new();
+    let manifest = kitchen.read(&format!("[pages]\nlargest-side = 41\n{SPRITES}"));
+    let manifest = manifest.expect("a manifest");
+    let error = manifest.bake(&|_, _| {}).expect_err("no room");
+    assert_eq!(error.to_string(), "sprite “wide” at 40 × 6 texels");
+    let manifest = kitchen.manifest(&format!("[pages]\nlargest-side = 16\n{STRIKE}"));
+    let manifest = manifest.expect("a manifest");
+    let error = manifest.bake(&|_, _| {}).expect_err("no room");
+    assert!(error.to_string().contains("of the face “text”"), "{error}");
+    // More pages than a byte can number: each glyph of 11 px fills one.
+    let many = "[pages]\nlargest-side = 28\npadding = 2\n[charsets.a]\nranges = ['U+20-24F']\n\
+        [[strikes]]\nface = 'text'\nsizes = [20]\ncharsets = ['a']\n";
+    let manifest = kitchen.manifest(many).expect("a manifest");
+    let error = manifest.bake(&|_, _| {}).expect_err("too many pages");
+    assert!(
+        matches!(error, BakeError::TooMuch(_) | BakeError::Picture { .. }),
+        "{error}"
+    );
+}
+
+#[test]
+fn a_damaged_pack_is_refused() {
+    let kitchen = Kitchen::new();
+    let manifest = kitchen
+        .manifest(&format!("{STRIKE}{SPRITES}"))
+        .expect("a manifest");
+    let bytes = packed(&manifest);
+    let open = |bytes: Vec<u8>| -> Result<(), PackError> {
+        let pack = Pack::from_bytes(bytes)?;
+        pack.face("text")
+            .and_then(|_| pack.face("title"))
+            .map(|_| ())
+    };
+    open(bytes.clone()).expect("a whole pack");
+    for end in (0..bytes.len())
+        .step_by(997)
+        .chain([7, 47, 48, 60, bytes.len() - 1])
+    {
+        assert!(open(bytes[..end].to_vec()).is_err(), "cut at {end}");
+    }
+    // Between sections there is nothing that could be wrong.
+    let count = u32::from_le_bytes(*bytes[12..].first_chunk().expect("bytes")) as usize;
+    let sections: Vec<(usize, usize)> = (0..count)
+        .map(|index| {
+            let at = |at: usize| u64::from_le_bytes(*bytes[at..].first_chunk().expect("bytes"));
+            let entry = 48 + 32 * index;
+            (at(entry + 8) as usize, at(entry + 16) as usize)
+        })
+        .collect();
+    let parts = sections
+        .iter()
+        .map(|(start, length)| (*start..start + length, 491));
+    let header = (0..48 + 32 * count, 1);
+    for (part, step) in parts.chain([header]) {
+        for at in part.step_by(step) {
+            let mut damaged = bytes.clone();
+            damaged[at] ^= 0x40;
+            assert!(open(damaged).is_err(), "byte {at}");
+        }
+    }
+    let mut other = bytes;
+    other[8] = 2;
+    let error = open(other).expect_err("another version");
+    assert!(matches!(error, PackError::Version { found: 2, known: 1 }));
+}
+
+#[test]
+fn a_crafted_pack_reaches_nowhere() {
+    let kitchen = Kitchen::new();
+    let more = format!(
+        "{STRIKE}{SPRITES}[stacks]\ns = ['text']\n[animations.x]\nframes = ['sail']\nseconds = 1\n\
+         [[sprites]]\nfile = 'sail.png'\nname = 'a long name'\n"
+    );
+    let bytes = packed(&kitchen.manifest(&more).expect("a manifest"));
+    let word =
+        |bytes: &[u8], at: usize| u64::from_le_bytes(*bytes[at..].first_chunk().expect("bytes"));
+    let (start, length) = (word(&bytes, 56) as usize, word(&bytes, 64) as usize);
+    let text = String::from_utf8(bytes[start..start + length].to_vec()).expect("JSON");
+    // Every checksum is right: only the description lies.
+    let crafted = |from: &str, to: &str| {
+        assert!(text.contains(from), "{from} in {text}");
+        // As long as it was: a shorter name makes room, spaces fill it.
+        let lie = text.replacen("a long name", "a", 1).replacen(from, to, 1);
+        let lie = format!("{lie:<width$}", width = text.len());
+        assert_eq!(lie.len(), text.len(), "{to}");
+        let mut bytes = bytes.clone();
+        bytes[start..start + length].copy_from_slice(lie.as_bytes());
+        let sum = xxh3_64(lie.as_bytes());
+        bytes[72..80].copy_from_slice(&sum.to_le_bytes());
+        let count = u32::from_le_bytes(*bytes[12..].first_chunk().expect("bytes")) as usize;
+        let header = [&bytes[..40], &bytes[48..48 + 32 * count]].concat();
+        bytes[40..48].copy_from_slice(&xxh3_64(&header).to_le_bytes());
+        Pack::from_bytes(bytes)
+    };
+    crafted("\"steps\":4", "\"steps\":8").expect("the checksums are right");
+    for (from, to) in [
+        ("\"steps\":4", "\"steps\":0"),
+        ("\"first\":0", "\"first\":9"),
+        ("\"page\":0", "\"page\":1"),
+        ("\"page\":0,\"x\":1,", "\"page\":0,\"x\":9999,"),
+        ("\"faces\":[0]", "\"faces\":[7]"),
+        ("\"sprite\":2", "\"sprite\":4"),
+        ("\"seconds\":1.0", "\"seconds\":0.0"),
+        ("\"density\":1.0", "\"density\":0.0"),
+        ("\"name\":\"wide\"", "\"name\":\"high\""),
+        ("\"face\":0", "\"face\":5"),
+        ("\"kind\":\"mask\"", "\"kind\":\"mesk\""),
+    ] {
+        let outcome = crafted(from, to);
+        assert!(outcome.is_err(), "{to}");
+    }
+    // A font's number is looked at when the face is asked for.
+    let pack = crafted("\"font\":4", "\"font\":1").expect("the font is not looked at");
+    let error = pack.face("text").expect_err("a page");
+    assert!(matches!(error, PackError::Damaged { .. }), "{error}");
+    let pack = Pack::from_bytes(bytes.clone()).expect("a pack");
+    let error = pack.face("txt").expect_err("no such face");
+    assert_eq!(
+        error.to_string(),
+        "the pack has no face “txt”; did you mean “text”?"
+    );
+    assert!(pack.stack("s").is_ok() && pack.animation("x").is_ok());
+    assert!(pack.stack("t").is_err() && pack.animation("y").is_err());
+}
