@@ -449,7 +449,7 @@ fn what_is_wrong_in_a_manifest_is_told_with_its_line() {
             "must end in .kpack or .json",
             "[output]\nfile = 'x.bin'\n",
         ),
-        (4, "largest-side is 9999", "[pages]\nlargest-side = 9999\n"),
+        (5, "largest-side is 9999", "[pages]\nlargest-side = 9999\n"),
         (
             6,
             "there are 2 times for 1 frames",
