@@ -1,10 +1,32 @@
-//! Room for what is new, in the place of what was not used for longest.
+//! Which glyphs are kept, and room for new ones in the place of those that were not
+//! used for longest.
 
 use rustc_hash::FxHashMap;
 
 use super::pages::Pages;
-use super::store::{GlyphKey, KeptGlyph};
 use super::{AtlasError, PageKind, Slot, TexelRect};
+use crate::base::Edges;
+
+/// What tells one glyph picture from another.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub(super) struct GlyphKey {
+    pub(super) face: u32,
+    pub(super) size: u32,
+    pub(super) glyph: u16,
+    pub(super) step: u8,
+    pub(super) edges: Edges,
+}
+
+/// A glyph's picture; none for one without ink.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct KeptGlyph {
+    pub(super) slot: Option<Slot>,
+    /// The last frame that used it; [`BAKED`] for one that stays.
+    pub(super) frame: u64,
+}
+
+/// The frame in which glyphs of a pack are used, so that they are never evicted.
+pub(super) const BAKED: u64 = u64::MAX;
 
 /// How much more is freed at once than is needed: the next glyph comes soon.
 const ROOM: u32 = 16;

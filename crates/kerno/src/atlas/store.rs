@@ -6,7 +6,7 @@ use rustc_hash::{FxHashMap, FxHasher};
 
 use super::baked::{BakedStrikes, LazyFace};
 use super::drawn::draw_glyph;
-use super::eviction::make_room;
+use super::eviction::{BAKED, GlyphKey, KeptGlyph, make_room};
 use super::pages::Pages;
 use super::sprite::Sprite;
 use super::{AtlasError, Page, PageKind, Slot, SpriteId, SpritePicture, TexelRect};
@@ -59,27 +59,6 @@ pub struct GlyphSpec<'a> {
     /// Smooth or hard edges.
     pub edges: Edges,
 }
-
-/// What tells one glyph picture from another.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
-pub(super) struct GlyphKey {
-    face: u32,
-    size: u32,
-    glyph: u16,
-    step: u8,
-    edges: Edges,
-}
-
-/// A glyph's picture; none for one without ink.
-#[derive(Clone, Copy, Debug)]
-pub(super) struct KeptGlyph {
-    pub(super) slot: Option<Slot>,
-    /// The last frame that used it; [`BAKED`] for one that stays.
-    pub(super) frame: u64,
-}
-
-/// The frame in which glyphs of a pack are used, so that they are never evicted.
-const BAKED: u64 = u64::MAX;
 
 /// What an atlas holds, for reports.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
