@@ -6,8 +6,9 @@ use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Edges, Face, LayoutOptions, Limits, LineHeight, Span, Style, Synthesis, Tag,
-    TextAlign, TextLayout,
+    Color, DeviceSize, Direction, Edges, Face, LayoutOptions, Limits, LineBreak, LineHeight,
+    Overflow, OverflowWrap, Span, Style, Synthesis, Tag, TextAlign, TextLayout, VerticalAlign,
+    WhiteSpace, WordBreak, Wrap,
 };
 
 use crate::error::{CliError, in_font};
@@ -125,6 +126,101 @@ pub(crate) struct TextArgs {
     /// Smooth, or hard for pixel faces
     #[arg(long, value_enum, default_value = "smooth")]
     edges: EdgesArg,
+    /// A font for what FONT lacks; may be given again
+    #[arg(long, value_name = "FONT")]
+    fallback: Vec<PathBuf>,
+    /// An OpenType feature, such as tnum or liga=0; may be given again
+    #[arg(long, value_name = "TAG[=VALUE]", value_parser = parse_feature)]
+    feature: Vec<(Tag, u16)>,
+    /// The OpenType tag of the text's language, such as TRK
+    #[arg(long, value_name = "TAG", value_parser = parse_tag)]
+    language: Option<Tag>,
+    /// Space added to every space in design pixels; may be negative
+    #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
+        default_value = "0")]
+    word_spacing: f32,
+    #[command(flatten)]
+    block: BlockArgs,
+}
+
+/// The box that a text fills.
+#[derive(Debug, Args)]
+struct BlockArgs {
+    /// Height of the block in design pixels; by default that of its lines
+    #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true)]
+    height: Option<f32>,
+    /// Where the lines go in a block that is higher
+    #[arg(long, value_enum, default_value = "top")]
+    vertical_align: VerticalArg,
+    /// Where lines wrap that are longer than --width
+    #[arg(long, value_enum, default_value = "greedy")]
+    wrap: WrapArg,
+    /// What becomes of text that does not fit
+    #[arg(long, value_enum, default_value = "visible")]
+    overflow: OverflowArg,
+    /// The least size for --overflow shrink, as a part of --size
+    #[arg(long, value_name = "N", value_parser = parse_number, default_value = "0.5")]
+    shrink_to: f32,
+    /// The most lines there may be
+    #[arg(long, value_name = "N")]
+    max_lines: Option<usize>,
+    /// Which way the text runs as a whole
+    #[arg(long, value_enum, default_value = "auto")]
+    direction: DirectionArg,
+    /// Whether white space is kept as it is
+    #[arg(long, value_enum, default_value = "keep")]
+    white_space: WhiteSpaceArg,
+    /// How strict the rules for breaks are
+    #[arg(long, value_enum, default_value = "normal")]
+    line_break: LineBreakArg,
+    /// Whether words may be broken
+    #[arg(long, value_enum, default_value = "normal")]
+    word_break: WordBreakArg,
+    /// Let words that are longer than a line reach out
+    #[arg(long)]
+    keep_long_words: bool,
+    /// How far the first line of a paragraph is moved in, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
+        default_value = "0")]
+    indent: f32,
+    /// Space between paragraphs in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_length, default_value = "0")]
+    paragraph_spacing: f32,
+}
+
+impl BlockArgs {
+    fn options(&self, align: AlignArg, width: Option<f32>) -> LayoutOptions {
+        LayoutOptions {
+            align: align.into(),
+            width,
+            height: self.height,
+            vertical_align: self.vertical_align.into(),
+            wrap: self.wrap.into(),
+            overflow: match self.overflow {
+                OverflowArg::Visible => Overflow::Visible,
+                OverflowArg::Clip => Overflow::Clip,
+                OverflowArg::Ellipsis => Overflow::Ellipsis,
+                OverflowArg::EllipsisAtStart => Overflow::EllipsisAtStart,
+                OverflowArg::EllipsisInMiddle => Overflow::EllipsisInMiddle,
+                OverflowArg::Shrink => Overflow::Shrink {
+                    least: self.shrink_to,
+                },
+            },
+            max_lines: self.max_lines,
+            direction: self.direction.into(),
+            white_space: self.white_space.into(),
+            line_break: self.line_break.into(),
+            word_break: self.word_break.into(),
+            overflow_wrap: if self.keep_long_words {
+                OverflowWrap::Normal
+            } else {
+                OverflowWrap::BreakWord
+            },
+            indent: self.indent,
+            paragraph_spacing: self.paragraph_spacing,
+            ..LayoutOptions::default()
+        }
+    }
 }
 
 impl TextArgs {
@@ -133,6 +229,8 @@ impl TextArgs {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
         let face = self.font.open()?;
         let (face, size) = face.fitted(self.size).map_err(in_font(&self.font.path))?;
+        let open = |path: &PathBuf| Face::from_file(path);
+        let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
         let style = Style {
             color,
             edges: match self.edges {
@@ -140,19 +238,16 @@ impl TextArgs {
                 EdgesArg::Hard => Edges::Hard,
             },
             letter_spacing: self.letter_spacing,
+            word_spacing: self.word_spacing,
+            fallback,
+            features: self.feature.clone(),
+            language: self.language,
             line_height: self
                 .line_height
                 .map_or(LineHeight::Normal, LineHeight::Multiple),
             ..Style::new(&face, size)
         };
-        let options = LayoutOptions {
-            align: match self.align {
-                AlignArg::Start => TextAlign::Start,
-                AlignArg::Center => TextAlign::Center,
-                AlignArg::End => TextAlign::End,
-            },
-            width: self.width,
-        };
+        let options = self.block.options(self.align, self.width);
         TextLayout::with_options(&[Span::new(text, &style)], &options)
             .map_err(in_font(&self.font.path))
     }
@@ -184,6 +279,9 @@ pub(crate) struct RenderArgs {
     #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true,
         default_value = "1")]
     pub(crate) scale: f32,
+    /// Draw baselines, boxes, carets and line breaks over the picture
+    #[arg(long)]
+    pub(crate) boxes: bool,
     /// Room around the text, in design pixels
     #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true,
         default_value = "8")]
@@ -257,14 +355,107 @@ pub(crate) struct DemoArgs {
     pub(crate) output: PathBuf,
 }
 
-#[derive(Clone, Copy, Debug, ValueEnum)]
-enum AlignArg {
+/// Values of an option, each with the one of the library that it stands for.
+macro_rules! values {
+    ($name:ident: $of:ident { $($(#[$help:meta])* $value:ident,)* }) => {
+        #[derive(Clone, Copy, Debug, ValueEnum)]
+        enum $name {
+            $($(#[$help])* $value,)*
+        }
+
+        impl From<$name> for $of {
+            fn from(value: $name) -> Self {
+                match value {
+                    $($name::$value => Self::$value,)*
+                }
+            }
+        }
+    };
+}
+
+values! { AlignArg: TextAlign {
     /// To the side where reading starts
     Start,
     /// To the middle
     Center,
     /// To the side where reading ends
     End,
+    /// From side to side
+    Justify,
+} }
+
+values! { VerticalArg: VerticalAlign {
+    /// To the top
+    Top,
+    /// To the middle, by the font's metrics
+    Middle,
+    /// To the bottom
+    Bottom,
+    /// To the middle, by what is drawn
+    MiddleOfInk,
+} }
+
+values! { WrapArg: Wrap {
+    /// Nowhere but at line breaks
+    None,
+    /// Each line takes as much as it can
+    Greedy,
+    /// As many lines, all about as long
+    Balanced,
+    /// The evenest lines together
+    Optimal,
+} }
+
+values! { DirectionArg: Direction {
+    /// As the first letter does
+    Auto,
+    /// From left to right
+    LeftToRight,
+    /// From right to left
+    RightToLeft,
+} }
+
+values! { WhiteSpaceArg: WhiteSpace {
+    /// As it is
+    Keep,
+    /// Several in a row are one space
+    Collapse,
+} }
+
+values! { LineBreakArg: LineBreak {
+    /// The fewest rules
+    Loose,
+    /// The usual ones
+    Normal,
+    /// No line begins with a small kana
+    Strict,
+    /// Between any two clusters
+    Anywhere,
+} }
+
+values! { WordBreakArg: WordBreak {
+    /// As each script does
+    Normal,
+    /// All scripts break like Han
+    BreakAll,
+    /// Han and Kana do not break either
+    KeepAll,
+} }
+
+#[derive(Clone, Copy, Debug, ValueEnum)]
+enum OverflowArg {
+    /// It reaches out of the block
+    Visible,
+    /// It is cut off at the block's border
+    Clip,
+    /// The last line that fits ends with an ellipsis
+    Ellipsis,
+    /// An ellipsis at the start of the line
+    EllipsisAtStart,
+    /// An ellipsis in the middle of the line
+    EllipsisInMiddle,
+    /// The text is set smaller until it fits
+    Shrink,
 }
 
 #[derive(Clone, Copy, Debug, ValueEnum)]
@@ -311,6 +502,17 @@ fn parse_axis(text: &str) -> Result<(Tag, f32), String> {
     let (tag, value) = text.split_once('=').ok_or_else(refuse)?;
     let tag = Tag::from_name(tag).ok_or_else(refuse)?;
     Ok((tag, parse_number(value)?))
+}
+
+fn parse_tag(text: &str) -> Result<Tag, String> {
+    Tag::from_name(text).ok_or_else(|| "write a tag of one to four letters".to_owned())
+}
+
+fn parse_feature(text: &str) -> Result<(Tag, u16), String> {
+    let (tag, value) = text.split_once('=').unwrap_or((text, "1"));
+    let refuse = || "write a feature tag, or a tag and a number such as salt=2".to_owned();
+    let tag = Tag::from_name(tag).ok_or_else(refuse)?;
+    Ok((tag, value.parse().map_err(|_| refuse())?))
 }
 
 fn parse_size(text: &str) -> Result<f32, String> {

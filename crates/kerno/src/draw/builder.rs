@@ -174,11 +174,17 @@ impl Layer<'_> {
         } else {
             corner
         };
+        let clip = layout.is_clipped().then(|| DeviceRect {
+            left: corner.x,
+            top: corner.y,
+            right: corner.x + layout.size().width * scale,
+            bottom: corner.y + layout.size().height * scale,
+        });
         for glyph in layout.glyphs() {
             if glyph.cluster as usize >= visible {
-                break;
+                continue;
             }
-            self.glyph(atlas, layout, glyph, corner, scale)?;
+            self.glyph(atlas, layout, glyph, (corner, scale), clip)?;
         }
         Ok(())
     }
@@ -188,18 +194,19 @@ impl Layer<'_> {
         atlas: &mut Atlas,
         layout: &TextLayout,
         glyph: &PlacedGlyph,
-        corner: DevicePoint,
-        scale: f32,
+        (corner, scale): (DevicePoint, f32),
+        clip: Option<DeviceRect>,
     ) -> Result<(), AtlasError> {
         let style = layout.style(glyph.span);
         let size = style.size * scale;
+        let face = style.face_at(glyph.face);
         let most = atlas.steps();
-        let steps = f32::from(steps_of(&style.face, glyph.glyph, size, style.edges, most));
+        let steps = f32::from(steps_of(face, glyph.glyph, size, style.edges, most));
         // The pen on the nearest step of a pixel, the baseline on a whole one.
         let pen = ((corner.x + glyph.x * scale) * steps).round();
         let pixel = (pen / steps).floor();
         let spec = GlyphSpec {
-            face: &style.face,
+            face,
             glyph: glyph.glyph,
             size,
             step: (pen - pixel * steps) as u8,
@@ -218,12 +225,15 @@ impl Layer<'_> {
         };
         let shade = Shade::of_page(slot.kind, slot.page);
         let mut color = style.color;
-        if let Some(picture) = style.face.picture(glyph.glyph)
+        if let Some(picture) = face.picture(glyph.glyph)
             && !picture.is_tinted
         {
             color = Color::WHITE.with_alpha(color.alpha);
         }
-        let texels = vertex::on_page(&slot, vertex::units(&slot));
+        let Some((at, units)) = vertex::clipped(at, vertex::units(&slot), clip) else {
+            return Ok(());
+        };
+        let texels = vertex::on_page(&slot, units);
         self.quad(at, texels, [color; 4], shade);
         Ok(())
     }

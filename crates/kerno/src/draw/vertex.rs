@@ -85,6 +85,35 @@ pub(super) fn units(slot: &Slot) -> TexelUnits {
     [0, 0, width * TEXEL_UNITS, height * TEXEL_UNITS]
 }
 
+/// The part of a picture that lies in a rectangle, and the part of the rectangle on
+/// the window that shows it; none where nothing does. Without a rectangle all of it.
+pub(super) fn clipped(
+    at: DeviceRect,
+    [left, top, right, bottom]: TexelUnits,
+    clip: Option<DeviceRect>,
+) -> Option<(DeviceRect, TexelUnits)> {
+    let Some(clip) = clip.map(DeviceRect::snapped) else {
+        return Some((at, [left, top, right, bottom]));
+    };
+    let inside = DeviceRect {
+        left: at.left.max(clip.left),
+        top: at.top.max(clip.top),
+        right: at.right.min(clip.right),
+        bottom: at.bottom.min(clip.bottom),
+    };
+    let across = f32::from(right - left) / (at.right - at.left);
+    let down = f32::from(bottom - top) / (at.bottom - at.top);
+    let column = |x: f32| left + ((x - at.left) * across).round() as u16;
+    let row = |y: f32| top + ((y - at.top) * down).round() as u16;
+    let units = [
+        column(inside.left),
+        row(inside.top),
+        column(inside.right),
+        row(inside.bottom),
+    ];
+    (inside.left < inside.right && inside.top < inside.bottom).then_some((inside, units))
+}
+
 /// A part of a slot's picture, given from the picture's top left corner, on the
 /// page.
 pub(super) fn on_page(slot: &Slot, [left, top, right, bottom]: TexelUnits) -> TexelCorners {

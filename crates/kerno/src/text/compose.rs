@@ -1,13 +1,27 @@
-//! From spans to placed glyphs, line by line.
+//! From spans to placed glyphs.
 
-use unicode_segmentation::UnicodeSegmentation;
-
-use super::TextLayout;
+use super::analysis::{Analysis, analyze};
+use super::lines::{Piece, PieceKind, Rules, is_line_break, line_ends};
+use super::place::{Placing, place_lines};
+use super::shape::{Shaped, Shaper};
 use super::{
-    Cluster, LayoutOptions, Line, LineHeight, PlacedGlyph, Resized, Span, Style, TextError,
+    LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
+    Wrap,
 };
 use crate::base::{Rect, Size};
-use crate::font::{FontError, GlyphId};
+use crate::font::FontError;
+
+/// Everything about a text that does not change with its box.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Prepared {
+    pub(super) analysis: Analysis,
+    /// All glyphs in reading order.
+    pub(super) shaped: Vec<Shaped>,
+    /// Which of them are of which run.
+    pub(super) run_glyphs: Vec<std::ops::Range<usize>>,
+    /// One for each cluster.
+    pub(super) pieces: Vec<Piece>,
+}
 
 /// Lays out spans as one block.
 pub(super) fn compose(
@@ -15,6 +29,9 @@ pub(super) fn compose(
     options: &LayoutOptions,
 ) -> Result<TextLayout, TextError> {
     check(spans, options)?;
+    if let Overflow::Shrink { least } = options.overflow {
+        return shrunk(spans, options, least);
+    }
     let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
     let pairs = spans.iter().zip(&styles);
     let spans: Vec<Span<'_>> = pairs
@@ -33,20 +50,153 @@ pub(super) fn compose(
         resized: resized.collect(),
         text: spans.iter().map(|span| span.text).collect(),
         styles: styles.clone(),
-        glyphs: Vec::new(),
-        clusters: Vec::new(),
-        lines: Vec::new(),
-        size: Size::default(),
-        ink: Rect::default(),
-        missing: Vec::new(),
+        options: *options,
+        span_bytes: spans.iter().map(|span| span.text.len()).collect(),
+        ..TextLayout::empty()
     };
     if u32::try_from(layout.text.len()).is_err() {
         return Err(TextError::TooLong(layout.text.len()));
     }
-    Composer::new(&spans, &mut layout).run();
-    align(&mut layout, options);
-    layout.ink = ink(&layout)?;
+    let mut shaper = Shaper::default();
+    prepare(&mut layout, &spans, &mut shaper)?;
+    arrange(&mut layout, &mut shaper)?;
     Ok(layout)
+}
+
+/// Finds clusters and runs, and shapes them.
+fn prepare(
+    layout: &mut TextLayout,
+    spans: &[Span<'_>],
+    shaper: &mut Shaper,
+) -> Result<(), FontError> {
+    let analysis = analyze(&layout.text, spans, &layout.options, &mut layout.clusters);
+    let mut prepared = Prepared::default();
+    for run in &analysis.runs {
+        let first = prepared.shaped.len();
+        let style = &layout.styles[run.span as usize];
+        let into = (&mut prepared.shaped, &mut layout.missing);
+        shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
+        prepared.run_glyphs.push(first..prepared.shaped.len());
+    }
+    prepared.analysis = analysis;
+    prepared.pieces = pieces(layout, &prepared);
+    layout.prepared = prepared;
+    Ok(())
+}
+
+/// Breaks lines and places everything, by what is prepared.
+pub(super) fn arrange(layout: &mut TextLayout, shaper: &mut Shaper) -> Result<(), TextError> {
+    let rules = rules(layout, shaper)?;
+    let ends = line_ends(&layout.prepared.pieces, &rules);
+    let mut placing = Placing::new(layout, shaper, rules);
+    place_lines(&mut placing, &ends)?;
+    layout.ink = ink(layout)?;
+    align_vertically(layout);
+    Ok(())
+}
+
+/// The widths of clusters, and what each is to a line.
+fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
+    let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
+    let mut pieces: Vec<Piece> = prepared
+        .analysis
+        .breaks
+        .iter()
+        .map(|breaks| Piece {
+            width: 0.0,
+            hanging: 0.0,
+            breaks: *breaks,
+            kind: PieceKind::Solid,
+        })
+        .collect();
+    let runs = prepared.analysis.runs.iter().zip(&prepared.run_glyphs);
+    for (run, glyphs) in runs {
+        let style = &layout.styles[run.span as usize];
+        let unit = style.unit_at(run.face);
+        let glyphs = &prepared.shaped[glyphs.clone()];
+        add_widths(glyphs, unit, |cluster, width| {
+            pieces[cluster].width += width;
+        });
+        for index in run.clusters.clone() {
+            let cluster = &layout.clusters[index];
+            let text = &layout.text[cluster.start as usize..cluster.end as usize];
+            let piece = &mut pieces[index];
+            piece.kind = kind(text, wraps);
+            match piece.kind {
+                PieceKind::Tab | PieceKind::LineBreak | PieceKind::Hyphen => continue,
+                PieceKind::Solid | PieceKind::Space => {}
+            }
+            let spacing = f64::from(style.letter_spacing);
+            if matches!(text, " " | "\u{a0}") {
+                piece.width += f64::from(style.word_spacing);
+            }
+            piece.width += spacing;
+            piece.hanging += spacing;
+        }
+        // Kerning before a space is none where the line ends there.
+        let face = style.face_at(run.face);
+        for pair in glyphs.windows(2) {
+            let (before, space) = (&pair[0], &pair[1]);
+            let is_space = pieces[space.cluster as usize].kind == PieceKind::Space;
+            if is_space && space.is_tied && before.attachment.is_none() {
+                let kerning = before.advance - i32::from(face.advance(before.glyph));
+                pieces[before.last_cluster as usize].hanging += f64::from(kerning) * unit;
+            }
+        }
+    }
+    pieces
+}
+
+/// Tells the width of each cluster: a ligature's is shared out among those that it
+/// stands for.
+pub(super) fn add_widths(glyphs: &[Shaped], unit: f64, mut add: impl FnMut(usize, f64)) {
+    for glyph in glyphs {
+        let share = f64::from(glyph.advance) * unit;
+        if glyph.last_cluster <= glyph.cluster {
+            add(glyph.cluster as usize, share);
+            continue;
+        }
+        let clusters = glyph.cluster as usize..=glyph.last_cluster as usize;
+        let share = share / clusters.clone().count() as f64;
+        clusters.for_each(|cluster| add(cluster, share));
+    }
+}
+
+fn kind(text: &str, wraps: bool) -> PieceKind {
+    match text {
+        "\t" => PieceKind::Tab,
+        "\u{ad}" => PieceKind::Hyphen,
+        _ if is_line_break(text) => PieceKind::LineBreak,
+        "\u{a0}" | "\u{202f}" | "\u{2007}" => PieceKind::Solid,
+        _ if wraps && text.chars().all(char::is_whitespace) => PieceKind::Space,
+        _ => PieceKind::Solid,
+    }
+}
+
+/// The rules for lines, with the measures that they need.
+fn rules(layout: &TextLayout, shaper: &mut Shaper) -> Result<Rules, FontError> {
+    let options = &layout.options;
+    let (mut tab, mut hyphen) = (0.0, 0.0);
+    if let Some(style) = layout.styles.first() {
+        let space = style
+            .face
+            .glyph(' ')
+            .map_or(0, |glyph| style.face.advance(glyph));
+        tab = f64::from(space) * style.unit_at(0) * f64::from(options.tab_size);
+    }
+    let has_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
+    if let Some(index) = layout.prepared.pieces.iter().position(has_soft) {
+        let span = layout.span_of(index);
+        hyphen = super::place::Sign::hyphen(layout, span, shaper)?.width;
+    }
+    Ok(Rules {
+        width: options.width.map(f64::from),
+        wrap: options.wrap,
+        overflow_wrap: options.overflow_wrap,
+        indent: f64::from(options.indent),
+        tab,
+        hyphen,
+    })
 }
 
 /// The style at the nearest size that a bitmap strike has.
@@ -57,6 +207,50 @@ fn fitted(style: &Style) -> Style {
         size: crisp.unwrap_or(style.size),
         ..style.clone()
     }
+}
+
+/// How closely the size is found at which a text fits.
+const SHRINKING_STEPS: u32 = 10;
+
+/// Lays a text out at the largest size, from `least` times its own on, at which it
+/// fits; at the least where it does at none.
+fn shrunk(
+    spans: &[Span<'_>],
+    options: &LayoutOptions,
+    least: f32,
+) -> Result<TextLayout, TextError> {
+    let tried = LayoutOptions {
+        overflow: Overflow::Visible,
+        overflow_wrap: OverflowWrap::Normal,
+        ..*options
+    };
+    let at = |factor: f32| {
+        let styles: Vec<Style> = spans.iter().map(|span| span.style.scaled(factor)).collect();
+        let scaled = spans.iter().zip(&styles);
+        let scaled: Vec<Span<'_>> = scaled
+            .map(|(span, style)| Span::new(span.text, style))
+            .collect();
+        compose(&scaled, &tried)
+    };
+    let whole = at(1.0)?;
+    if whole.fits() {
+        return Ok(whole);
+    }
+    let mut best = at(least)?;
+    let (mut low, mut high) = (least, 1.0);
+    for _ in 0..SHRINKING_STEPS {
+        if !best.fits() {
+            break;
+        }
+        let middle = f32::midpoint(low, high);
+        let layout = at(middle)?;
+        if layout.fits() {
+            (low, best) = (middle, layout);
+        } else {
+            high = middle;
+        }
+    }
+    Ok(best)
 }
 
 /// Refuses numbers that no layout can be made from.
@@ -71,6 +265,8 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
     for Style {
         size,
         letter_spacing,
+        word_spacing,
+        baseline_shift,
         line_height,
         ..
     } in spans.iter().map(|span| span.style)
@@ -78,8 +274,14 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
         if !(*size > 0.0 && *size <= Style::LARGEST) {
             return refuse("the text size", *size, "above 0 and at most 100000");
         }
-        if !letter_spacing.is_finite() {
-            return refuse("the letter spacing", *letter_spacing, "finite");
+        for (what, value) in [
+            ("the letter spacing", letter_spacing),
+            ("the word spacing", word_spacing),
+            ("the baseline shift", baseline_shift),
+        ] {
+            if !value.is_finite() {
+                return refuse(what, *value, "finite");
+            }
         }
         if let LineHeight::Multiple(height) | LineHeight::Length(height) = *line_height
             && !(height >= 0.0 && height.is_finite())
@@ -87,206 +289,49 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
             return refuse("the line height", height, "0 or more and finite");
         }
     }
-    match options.width {
-        Some(width) if !(width >= 0.0 && width.is_finite()) => {
-            refuse("the width", width, "0 or more and finite")
+    for (what, value) in [
+        ("the width", options.width.unwrap_or(0.0)),
+        ("the height", options.height.unwrap_or(0.0)),
+        ("the paragraph spacing", options.paragraph_spacing),
+        ("the tab size", options.tab_size),
+    ] {
+        if !(value >= 0.0 && value.is_finite()) {
+            return refuse(what, value, "0 or more and finite");
+        }
+    }
+    if !options.indent.is_finite() {
+        return refuse("the indent", options.indent, "finite");
+    }
+    match options.overflow {
+        Overflow::Shrink { least } if !(least > 0.0 && least <= 1.0) => {
+            refuse("the least size", least, "above 0 and at most 1")
         }
         _ => Ok(()),
     }
 }
 
-/// Walks the text once, cluster by cluster, and fills a layout whose lines all
-/// start at x = 0.
-struct Composer<'a, 'b> {
-    layout: &'a mut TextLayout,
-    /// Where each span ends in the text, in bytes.
-    ends: Vec<usize>,
-    spans: &'b [Span<'b>],
-    /// The span at hand.
-    span: usize,
-    /// In 64 bits, so that a long line does not drift.
-    pen: f64,
-    /// Spacing after the last cluster; it counts only once another follows.
-    pending: f64,
-    top: f32,
-    line_start: (usize, usize),
-    /// The largest extents above and below the baseline on this line.
-    extent: Option<(f32, f32)>,
-}
-
-impl<'a, 'b> Composer<'a, 'b> {
-    fn new(spans: &'b [Span<'b>], layout: &'a mut TextLayout) -> Self {
-        let ends = spans
-            .iter()
-            .scan(0, |end, span| {
-                *end += span.text.len();
-                Some(*end)
-            })
-            .collect();
-        Self {
-            layout,
-            ends,
-            spans,
-            span: 0,
-            pen: 0.0,
-            pending: 0.0,
-            top: 0.0,
-            line_start: (0, 0),
-            extent: None,
-        }
+/// Moves the lines to their place in a block that is higher.
+fn align_vertically(layout: &mut TextLayout) {
+    let used = layout.size.height;
+    let Some(height) = layout.options.height else {
+        return;
+    };
+    layout.size.height = height;
+    let free = height - used;
+    let down = match layout.options.vertical_align {
+        super::VerticalAlign::Top => 0.0,
+        super::VerticalAlign::Middle => free * 0.5,
+        super::VerticalAlign::Bottom => free,
+        super::VerticalAlign::MiddleOfInk => (height - layout.ink.height) * 0.5 - layout.ink.y,
+    };
+    for glyph in &mut layout.glyphs {
+        glyph.y += down;
     }
-
-    fn run(mut self) {
-        let text = std::mem::take(&mut self.layout.text);
-        for (start, cluster) in text.grapheme_indices(true) {
-            while self.ends[self.span] <= start {
-                self.span += 1;
-            }
-            self.open_cluster(start, cluster);
-            if is_line_break(cluster) {
-                self.end_line();
-            } else {
-                self.add_glyphs(start, cluster);
-            }
-        }
-        self.end_line();
-        self.layout.text = text;
-        self.layout.size.height = self.top;
-    }
-
-    /// Records a cluster at the pen, without any advance yet.
-    fn open_cluster(&mut self, start: usize, text: &str) {
-        let (above, below) = self.spans[self.span].style.line_extent();
-        let (most_above, most_below) = self.extent.unwrap_or((above, below));
-        self.extent = Some((most_above.max(above), most_below.max(below)));
-        self.layout.clusters.push(Cluster {
-            start: start as u32,
-            end: (start + text.len()) as u32,
-            line: self.layout.lines.len() as u32,
-            x: self.pen as f32,
-            advance: 0.0,
-        });
-    }
-
-    /// Adds the glyphs of the cluster just opened.
-    fn add_glyphs(&mut self, start: usize, text: &str) {
-        let style = self.spans[self.span].style;
-        let unit = f64::from(style.size) / f64::from(style.face.metrics().units_per_em);
-        let index = self.layout.clusters.len() - 1;
-        let mut is_missing = false;
-        for (offset, character) in text.char_indices() {
-            let glyph = style.face.glyph(character).unwrap_or_else(|| {
-                is_missing = true;
-                GlyphId::NOTDEF
-            });
-            self.pen += self.kern(style, glyph, unit);
-            if offset == 0 {
-                self.pen += self.pending;
-                self.start_cluster(index);
-            }
-            let advance = f64::from(style.face.advance(glyph)) * unit;
-            self.layout.glyphs.push(PlacedGlyph {
-                glyph,
-                cluster: index as u32,
-                span: self.span as u32,
-                x: self.pen as f32,
-                y: 0.0,
-                advance: advance as f32,
-                kerning: 0.0,
-            });
-            self.pen += advance;
-        }
-        let cluster = &mut self.layout.clusters[index];
-        cluster.advance = self.pen as f32 - cluster.x;
-        self.pending = f64::from(style.letter_spacing);
-        if is_missing {
-            self.layout.missing.push(start as u32);
-        }
-    }
-
-    /// Puts a cluster at the pen; the kerning and spacing before it belong to
-    /// its neighbour on the line.
-    fn start_cluster(&mut self, index: usize) {
-        let x = self.pen as f32;
-        self.layout.clusters[index].x = x;
-        if index > self.line_start.0 {
-            let before = &mut self.layout.clusters[index - 1];
-            before.advance = x - before.x;
-        }
-    }
-
-    /// What the pair of the last glyph on this line and the next one asks for,
-    /// where both are of one face and size.
-    fn kern(&mut self, style: &Style, next: GlyphId, unit: f64) -> f64 {
-        let line_start = self.line_start.1;
-        let Some(last) = self.layout.glyphs[line_start..].last_mut() else {
-            return 0.0;
-        };
-        let last_style = self.spans[last.span as usize].style;
-        if last_style.size != style.size || !last_style.face.is_same(&style.face) {
-            return 0.0;
-        }
-        let kerning = f64::from(style.face.kerning(last.glyph, next)) * unit;
-        last.kerning = kerning as f32;
-        kerning
-    }
-
-    /// Closes the line at hand. One without any cluster is as high as the span
-    /// around it.
-    fn end_line(&mut self) {
-        let extent = self.extent.take().or_else(|| {
-            let span = self.spans.get(self.span).or(self.spans.last())?;
-            Some(span.style.line_extent())
-        });
-        let (above, below) = extent.unwrap_or_default();
-        let layout = &mut *self.layout;
-        let (first_cluster, first_glyph) = self.line_start;
-        let baseline = self.top + above;
-        for glyph in &mut layout.glyphs[first_glyph..] {
-            glyph.y = baseline;
-        }
-        self.line_start = (layout.clusters.len(), layout.glyphs.len());
-        layout.lines.push(Line {
-            clusters: first_cluster..self.line_start.0,
-            glyphs: first_glyph..self.line_start.1,
-            x: 0.0,
-            top: self.top,
-            width: self.pen as f32,
-            height: above + below,
-            baseline,
-        });
-        self.top += above + below;
-        self.pen = 0.0;
-        self.pending = 0.0;
-    }
-}
-
-/// The characters that end a line whatever stands around them: UAX #14 classes
-/// BK, CR, LF and NL.
-fn is_line_break(cluster: &str) -> bool {
-    matches!(
-        cluster,
-        "\n" | "\r\n" | "\r" | "\u{b}" | "\u{c}" | "\u{85}" | "\u{2028}" | "\u{2029}"
-    )
-}
-
-/// Finds the block's width and moves every line to its place in it.
-fn align(layout: &mut TextLayout, options: &LayoutOptions) {
-    let longest = layout
-        .lines
-        .iter()
-        .map(|line| line.width)
-        .fold(0.0, f32::max);
-    layout.size.width = options.width.unwrap_or(longest);
     for line in &mut layout.lines {
-        line.x = (layout.size.width - line.width) * options.align.share();
-        for glyph in &mut layout.glyphs[line.glyphs.clone()] {
-            glyph.x += line.x;
-        }
-        for cluster in &mut layout.clusters[line.clusters.clone()] {
-            cluster.x += line.x;
-        }
+        line.top += down;
+        line.baseline += down;
     }
+    layout.ink.y += down;
 }
 
 /// The box around what the font states each glyph to cover.
@@ -301,15 +346,77 @@ fn ink(layout: &TextLayout) -> Result<Rect, FontError> {
 }
 
 impl TextLayout {
+    /// A layout of nothing.
+    fn empty() -> Self {
+        Self {
+            text: String::new(),
+            styles: Vec::new(),
+            glyphs: Vec::new(),
+            clusters: Vec::new(),
+            lines: Vec::new(),
+            size: Size::default(),
+            ink: Rect::default(),
+            missing: Vec::new(),
+            resized: Vec::new(),
+            options: LayoutOptions::default(),
+            prepared: Prepared::default(),
+            cut: None,
+            span_bytes: Vec::new(),
+        }
+    }
+
+    /// The span of a cluster.
+    pub(super) fn span_of(&self, cluster: usize) -> u32 {
+        let runs = &self.prepared.analysis.runs;
+        let run = runs.partition_point(|run| run.clusters.end <= cluster);
+        runs.get(run).or(runs.last()).map_or(0, |run| run.span)
+    }
+
+    /// Lays the same text out in another box. What does not change with it is kept,
+    /// so this takes a fraction of the time; where white space, direction or the
+    /// rules for breaks change, all is done again.
+    ///
+    /// # Errors
+    /// As [`TextLayout::with_options`].
+    pub fn relaid(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
+        let old = &self.options;
+        let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
+        let is_same = old.white_space == options.white_space
+            && old.direction == options.direction
+            && old.line_break == options.line_break
+            && old.word_break == options.word_break
+            && wraps(old) == wraps(options)
+            && !matches!(options.overflow, Overflow::Shrink { .. });
+        check(&[], options)?;
+        let mut shaper = Shaper::default();
+        if is_same {
+            self.options = *options;
+            return arrange(self, &mut shaper);
+        }
+        let (text, styles) = (
+            std::mem::take(&mut self.text),
+            std::mem::take(&mut self.styles),
+        );
+        let mut rest = text.as_str();
+        let mut spans = Vec::new();
+        for (style, length) in styles.iter().zip(&self.span_lengths()) {
+            let (part, behind) = rest.split_at(*length);
+            spans.push(Span::new(part, style));
+            rest = behind;
+        }
+        *self = compose(&spans, options)?;
+        Ok(())
+    }
+
     /// The box that one glyph covers, from the block's top left corner; `None`
     /// for one without ink.
     ///
     /// # Errors
     /// [`FontError`] where the face's glyph table is damaged.
-    pub fn glyph_ink(&self, glyph: &PlacedGlyph) -> Result<Option<Rect>, FontError> {
+    pub fn glyph_ink(&self, glyph: &super::PlacedGlyph) -> Result<Option<Rect>, FontError> {
         let style = self.style(glyph.span);
-        let unit = style.unit();
-        let bounds = style.face.bounds(glyph.glyph)?;
+        let unit = style.unit_at(glyph.face) as f32;
+        let bounds = style.face_at(glyph.face).bounds(glyph.glyph)?;
         Ok(bounds.map(|bounds| {
             Rect::new(
                 glyph.x + f32::from(bounds.x_min) * unit,

@@ -2,9 +2,12 @@
 
 use std::ops::Range;
 
-use super::{Style, TextError, compose};
+use super::analysis::Break;
+use super::compose::{self, Prepared};
+use super::lines::PieceKind;
+use super::{LayoutOptions, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size};
-use crate::font::GlyphId;
+use crate::font::{Face, GlyphId};
 
 /// A piece of text in one style.
 #[derive(Clone, Copy, Debug)]
@@ -22,39 +25,6 @@ impl<'a> Span<'a> {
     }
 }
 
-/// How the lines of a block stand to each other.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct LayoutOptions {
-    /// Where lines shorter than the block go.
-    pub align: TextAlign,
-    /// The block's width in design pixels, 0 or more; by default that of its
-    /// longest line.
-    pub width: Option<f32>,
-}
-
-/// Where lines shorter than the block go (CSS `text-align`).
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub enum TextAlign {
-    /// To the side where reading starts.
-    #[default]
-    Start,
-    /// To the middle.
-    Center,
-    /// To the side where reading ends.
-    End,
-}
-
-impl TextAlign {
-    /// The share of a line's free space that goes before it.
-    pub(super) fn share(self) -> f32 {
-        match self {
-            Self::Start => 0.0,
-            Self::Center => 0.5,
-            Self::End => 1.0,
-        }
-    }
-}
-
 /// A glyph with its place, in design pixels from the block's top left corner.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PlacedGlyph {
@@ -64,13 +34,16 @@ pub struct PlacedGlyph {
     pub cluster: u32,
     /// Which span, and with it which style.
     pub span: u32,
-    /// Pen position, rightwards.
+    /// Which face of the style: see [`Style::face_at`].
+    pub face: u16,
+    /// Where it is drawn from, rightwards.
     pub x: f32,
     /// Baseline, downwards.
     pub y: f32,
     /// How far the face says the pen moves; without kerning and spacing.
     pub advance: f32,
-    /// What kerning adds before the next glyph; mostly negative or 0.
+    /// What the font's tables for this place in the text add to that: kerning; of a
+    /// mark, which takes no room, all that it has.
     pub kerning: f32,
 }
 
@@ -83,10 +56,25 @@ pub struct Cluster {
     pub end: u32,
     /// Which line it is on; a line break is on the line that it ends.
     pub line: u32,
-    /// Pen position at its start, rightwards from the block's left edge.
+    /// Its left edge, rightwards from the block's left edge.
     pub x: f32,
-    /// How far it moves the pen; 0 for a line break.
+    /// Its width; 0 for a line break. A ligature's is shared by its clusters.
     pub advance: f32,
+    /// Whether it is read from right to left.
+    pub is_rtl: bool,
+}
+
+impl Cluster {
+    pub(super) fn of(start: u32, end: u32) -> Self {
+        Self {
+            start,
+            end,
+            line: 0,
+            x: 0.0,
+            advance: 0.0,
+            is_rtl: false,
+        }
+    }
 }
 
 /// One line of a block, in design pixels from the block's top left corner.
@@ -106,6 +94,10 @@ pub struct Line {
     pub height: f32,
     /// Where the letters stand, downwards from the block's top.
     pub baseline: f32,
+    /// Whether its paragraph runs from right to left.
+    pub is_rtl: bool,
+    /// How far it is moved in as the first of its paragraph.
+    pub(super) indent: f32,
 }
 
 /// A text with the place of every glyph and every measure of it. Design
@@ -126,6 +118,11 @@ pub struct TextLayout {
     /// Byte positions of clusters that a face has no glyph for.
     pub(super) missing: Vec<u32>,
     pub(super) resized: Vec<Resized>,
+    pub(super) options: LayoutOptions,
+    pub(super) prepared: Prepared,
+    /// The byte from which on something is left out.
+    pub(super) cut: Option<u32>,
+    pub(super) span_bytes: Vec<usize>,
 }
 
 /// A span that is not set in the size of its style: a bitmap strike has whole
@@ -214,6 +211,70 @@ impl TextLayout {
     /// they are set in the nearest one, which [`TextLayout::style`] has.
     pub fn resized(&self) -> &[Resized] {
         &self.resized
+    }
+
+    /// The face that a glyph is of.
+    pub fn face_of(&self, glyph: &PlacedGlyph) -> &Face {
+        self.style(glyph.span).face_at(glyph.face)
+    }
+
+    /// The byte from which on text is left out, because it does not fit.
+    pub fn cut_at(&self) -> Option<usize> {
+        self.cut.map(|byte| byte as usize)
+    }
+
+    /// Whether all of the text is in its block: no line is wider than it, all
+    /// together are no higher, none are more than there may be.
+    pub fn fits(&self) -> bool {
+        let options = &self.options;
+        let lines = options
+            .max_lines
+            .is_none_or(|most| self.lines.len() <= most);
+        let line_ends = |line: &Line| line.width + line.indent;
+        let width = options.width.unwrap_or(f32::INFINITY) + 0.01;
+        let bottom = self.lines.last().map_or(0.0, |line| line.top + line.height);
+        let top = self.lines.first().map_or(0.0, |line| line.top);
+        lines
+            && self.cut.is_none()
+            && self.lines.iter().all(|line| line_ends(line) <= width)
+            && options
+                .height
+                .is_none_or(|height| bottom - top <= height + 0.01)
+    }
+
+    /// Whether what reaches out of the block is cut off when it is drawn.
+    pub fn is_clipped(&self) -> bool {
+        self.options.overflow == Overflow::Clip
+    }
+
+    /// How wide the text is where it need not wrap: its longest line.
+    pub fn natural_width(&self) -> f32 {
+        self.widest_between(|breaks| breaks == Break::Must)
+    }
+
+    /// How narrow the text can be made: its longest part that does not break.
+    pub fn least_width(&self) -> f32 {
+        self.widest_between(|breaks| breaks != Break::No)
+    }
+
+    fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f32 {
+        let (mut widest, mut pen, mut solid) = (0.0_f64, 0.0, 0.0);
+        for piece in &self.prepared.pieces {
+            if ends(piece.breaks) {
+                (pen, solid) = (0.0, 0.0);
+            }
+            pen += piece.width;
+            if !matches!(piece.kind, PieceKind::Space | PieceKind::LineBreak) {
+                solid = pen - piece.hanging;
+            }
+            widest = widest.max(solid);
+        }
+        widest as f32
+    }
+
+    /// Bytes of the text in each span.
+    pub(super) fn span_lengths(&self) -> Vec<usize> {
+        self.span_bytes.clone()
     }
 
     /// From the block's top to the first baseline.

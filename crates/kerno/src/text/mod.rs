@@ -5,11 +5,23 @@
 //! clusters and lines in design pixels, from the block's top left corner.
 //! A style is a value: nothing is current, nothing leaks.
 
+mod analysis;
+mod caret;
 mod compose;
 mod error;
 mod layout;
+mod lines;
+mod options;
+mod place;
+mod shape;
 mod style;
+mod unicode;
 
+pub use caret::Caret;
 pub use error::TextError;
-pub use layout::{Cluster, LayoutOptions, Line, PlacedGlyph, Resized, Span, TextAlign, TextLayout};
+pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, TextLayout};
+pub use options::{
+    Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
+    WhiteSpace, WordBreak, Wrap,
+};
 pub use style::{LineHeight, Style};

@@ -1,7 +1,7 @@
 //! How a run of text looks.
 
 use crate::base::{Color, Edges};
-use crate::font::Face;
+use crate::font::{Face, Tag};
 
 /// How a run of text looks: a value to keep, copy, change and pass.
 ///
@@ -27,8 +27,21 @@ pub struct Style {
     /// Space between neighbouring clusters, in design pixels; may be negative.
     /// None is added at the end of a line, so that centred text stays centred.
     pub letter_spacing: f32,
+    /// Space added to every space, in design pixels; may be negative.
+    pub word_spacing: f32,
+    /// How far the letters are raised above the baseline, in design pixels.
+    pub baseline_shift: f32,
     /// From one baseline to the next.
     pub line_height: LineHeight,
+    /// Faces for what `face` lacks, the first to be tried first (CSS
+    /// `font-family`).
+    pub fallback: Vec<Face>,
+    /// OpenType features with their values, 0 to turn one off (CSS
+    /// `font-feature-settings`).
+    pub features: Vec<(Tag, u16)>,
+    /// The OpenType language system tag, such as `TRK ` or `URD `, for letters that
+    /// differ by language.
+    pub language: Option<Tag>,
 }
 
 impl Style {
@@ -44,12 +57,45 @@ impl Style {
             color: Color::WHITE,
             edges: Edges::Smooth,
             letter_spacing: 0.0,
+            word_spacing: 0.0,
+            baseline_shift: 0.0,
             line_height: LineHeight::Normal,
+            fallback: Vec::new(),
+            features: Vec::new(),
+            language: None,
+        }
+    }
+
+    /// The style's face (0), or one of its fallbacks, counted from 1; the face where
+    /// there are not as many.
+    pub fn face_at(&self, index: u16) -> &Face {
+        let index = usize::from(index).checked_sub(1);
+        let fallback = index.and_then(|index| self.fallback.get(index));
+        fallback.unwrap_or(&self.face)
+    }
+
+    /// Design pixels in one font unit of one of the faces.
+    pub(super) fn unit_at(&self, index: u16) -> f64 {
+        f64::from(self.size) / f64::from(self.face_at(index).metrics().units_per_em)
+    }
+
+    /// All lengths so many times as large.
+    pub(super) fn scaled(&self, factor: f32) -> Self {
+        Self {
+            size: self.size * factor,
+            letter_spacing: self.letter_spacing * factor,
+            word_spacing: self.word_spacing * factor,
+            baseline_shift: self.baseline_shift * factor,
+            line_height: match self.line_height {
+                LineHeight::Length(length) => LineHeight::Length(length * factor),
+                other => other,
+            },
+            ..self.clone()
         }
     }
 
     /// Design pixels in one font unit.
-    pub(super) fn unit(&self) -> f32 {
+    fn unit(&self) -> f32 {
         self.size / f32::from(self.face.metrics().units_per_em)
     }
 

@@ -2,6 +2,7 @@
 
 mod glyphs;
 mod parts;
+mod shape;
 mod strikes;
 mod variation;
 
@@ -13,6 +14,7 @@ use std::sync::{Arc, OnceLock};
 
 use super::bitmap::{embedded_sizes, from_bitmap};
 use super::lazy_pages::LazyPages;
+use super::shaping::LayoutTables;
 use super::sheet::read as read_sheet;
 use super::tables::{
     CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
@@ -68,6 +70,7 @@ pub(super) struct FaceData {
     vertical: Option<GlyphMetrics>,
     pairs: Option<PairLookups>,
     kern: KernPairs,
+    layout: LayoutTables,
     notes: Vec<FaceNote>,
     /// Which face of the file.
     index: u32,
@@ -202,6 +205,7 @@ impl Face {
         Ok(Self(Arc::new(FaceData {
             vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
             pairs: PairLookups::read(&directory, &bytes)?,
+            layout: LayoutTables::read(&directory, &bytes),
             bytes,
             limits,
             directory,

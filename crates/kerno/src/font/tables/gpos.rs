@@ -2,6 +2,7 @@
 //! for (lookup type 2, also behind the extension type 9).
 
 use super::Directory;
+use crate::font::shaping::{class_of, covered, find_glyph};
 use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId, Tag};
 
@@ -182,72 +183,4 @@ fn pair_in(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
 /// Bytes in a `ValueRecord` of a format.
 fn value_size(format: u16) -> usize {
     (format & 0x00ff).count_ones() as usize * 2
-}
-
-/// OpenType, “Coverage Table”: the number of a glyph in it.
-fn covered(table: &[u8], glyph: GlyphId) -> Option<usize> {
-    let count = usize::from(word(table, 2)?);
-    match word(table, 0)? {
-        1 => find_glyph(table, 4, count, 2, glyph).map(|at| (at - 4) / 2),
-        2 => {
-            let at = find_range(table, 4, count, glyph)?;
-            let step = glyph.0 - word(table, at)?;
-            Some(usize::from(word(table, at + 4)?) + usize::from(step))
-        }
-        _ => None,
-    }
-}
-
-/// OpenType, “Class Definition Table”; 0 for a glyph that it does not name.
-fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
-    let class = || match word(table, 0)? {
-        1 => {
-            let step = glyph.0.checked_sub(word(table, 2)?)?;
-            (step < word(table, 4)?).then(|| word(table, 6 + usize::from(step) * 2))?
-        }
-        2 => {
-            let count = usize::from(word(table, 2)?);
-            word(table, find_range(table, 4, count, glyph)? + 4)
-        }
-        _ => None,
-    };
-    class().unwrap_or(0)
-}
-
-/// Where in an array of records, sorted by the glyph that each begins with, the
-/// one for a glyph is.
-fn find_glyph(
-    table: &[u8],
-    start: usize,
-    count: usize,
-    size: usize,
-    glyph: GlyphId,
-) -> Option<usize> {
-    let (mut low, mut high) = (0, count);
-    while low < high {
-        let middle = low.midpoint(high);
-        let at = start + middle * size;
-        match word(table, at)?.cmp(&glyph.0) {
-            std::cmp::Ordering::Less => low = middle + 1,
-            std::cmp::Ordering::Equal => return Some(at),
-            std::cmp::Ordering::Greater => high = middle,
-        }
-    }
-    None
-}
-
-/// Where the range record (first, last, value) that holds a glyph is.
-fn find_range(table: &[u8], start: usize, count: usize, glyph: GlyphId) -> Option<usize> {
-    let (mut low, mut high) = (0, count);
-    while low < high {
-        let middle = low.midpoint(high);
-        let at = start + middle * 6;
-        if word(table, at + 2)? < glyph.0 {
-            low = middle + 1;
-        } else {
-            high = middle;
-        }
-    }
-    let at = start + low * 6;
-    (low < count && word(table, at)? <= glyph.0).then_some(at)
 }

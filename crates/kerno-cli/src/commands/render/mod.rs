@@ -1,5 +1,7 @@
 //! `kerno render`.
 
+mod boxes;
+
 use std::io::Write;
 
 use kerno::{
@@ -27,6 +29,9 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     frame
         .text(&mut atlas, &layout, corner, Anchor::TOP_LEFT)
         .map_err(in_font(&args.text.font.path))?;
+    if args.boxes {
+        boxes::draw(&mut frame, &layout, corner, 1.0 / args.scale)?;
+    }
     let mut canvas = Canvas::new(size);
     canvas.clear(args.background);
     canvas.draw(frame.finish(), &atlas);

@@ -1,0 +1,55 @@
+//! What shaping asks of a face.
+
+use std::sync::Arc;
+
+use super::Face;
+use crate::font::{Plan, PlanKey, Row};
+
+impl Face {
+    /// The plan for a kind of text.
+    pub(crate) fn shaping_plan(&self, key: &PlanKey) -> Arc<Plan> {
+        self.0.layout.plan(&self.0.bytes, key)
+    }
+
+    /// Puts a row of glyphs through the substitutions of a plan (`GSUB`), then gives
+    /// each its advance and puts it through the positions (`GPOS`, or the table
+    /// `kern`). Marks take no room.
+    pub(crate) fn shape(
+        &self,
+        plan: &Plan,
+        is_rtl: bool,
+        row: &mut Row,
+        is_mark: impl Fn(char) -> bool,
+        kerns: bool,
+    ) {
+        let data = &*self.0;
+        let (layout, bytes) = (&data.layout, &*data.bytes);
+        row.start();
+        layout.classify(bytes, row, is_mark);
+        layout.substitute(bytes, plan, is_rtl, row);
+        for glyph in &mut row.glyphs {
+            glyph.advance = i32::from(self.advance(glyph.glyph));
+        }
+        layout.position(bytes, plan, is_rtl, row);
+        if kerns && !plan.has_kerning && !data.kern.is_empty() {
+            self.kern_row(row);
+        }
+        for glyph in &mut row.glyphs {
+            if layout.is_mark(bytes, glyph.glyph) {
+                glyph.advance = 0;
+            }
+        }
+    }
+
+    /// Kerns neighbours by the table `kern`.
+    fn kern_row(&self, row: &mut Row) {
+        for at in 1..row.glyphs.len() {
+            let (left, right) = (row.glyphs[at - 1].glyph, row.glyphs[at].glyph);
+            let units = self.0.kern.pair(&self.0.bytes, left, right);
+            if units != 0 {
+                row.glyphs[at - 1].advance += units;
+                row.glyphs[at].is_tied = true;
+            }
+        }
+    }
+}

@@ -1,0 +1,264 @@
+//! Lookups that look around: contextual ones, chained or not (OpenType, “Sequence
+//! Context” and “Chained Sequence Context”), for both tables alike.
+
+use super::coverage::{class_of, covered};
+use super::lookup::{Applied, Kind};
+use super::row::Row;
+use super::{position, substitute};
+use crate::font::GlyphId;
+use crate::font::table::word;
+
+/// The longest sequence that is matched.
+const LONGEST: usize = 64;
+
+/// How deep lookups may nest.
+const DEEPEST: u8 = 8;
+
+/// What a glyph of a sequence is compared with.
+#[derive(Clone, Copy)]
+enum Wanted {
+    Glyph,
+    /// A class by the definition at this place of the table.
+    Class(usize),
+    /// A coverage; offsets count from this place.
+    Coverage(usize),
+}
+
+impl Wanted {
+    fn matches(self, table: &[u8], value: u16, glyph: GlyphId) -> bool {
+        let at = |place: usize| table.get(place..).unwrap_or_default();
+        match self {
+            Self::Glyph => value == glyph.0,
+            Self::Class(place) => class_of(at(place), glyph) == value,
+            Self::Coverage(place) => covered(at(place + usize::from(value)), glyph).is_some(),
+        }
+    }
+}
+
+/// A rule: what stands before, what is matched (its first glyph is), what follows,
+/// and which lookups then apply. All are places of the table.
+#[derive(Clone, Copy, Default)]
+struct Rule {
+    before: (usize, usize),
+    /// The glyphs after the first.
+    input: (usize, usize),
+    after: (usize, usize),
+    records: (usize, usize),
+}
+
+/// Applies a contextual subtable at a glyph; returns where to go on.
+pub(super) fn apply(
+    with: &Applied<'_>,
+    row: &mut Row,
+    at: usize,
+    subtable: usize,
+    is_chained: bool,
+) -> Option<usize> {
+    let table = with.table;
+    let first = row.glyphs[at].glyph;
+    let offset = |place: usize| Some(usize::from(word(table, place)?));
+    match word(table, subtable)? {
+        1 | 2 => {
+            let index = covered(table.get(subtable + offset(subtable + 2)?..)?, first)?;
+            let is_by_class = word(table, subtable)? == 2;
+            let (wanted, set) = if is_by_class && is_chained {
+                let class =
+                    |place: usize| Some(Wanted::Class(subtable + offset(subtable + place)?));
+                let wanted = [class(4)?, class(6)?, class(8)?];
+                let Wanted::Class(input) = wanted[1] else {
+                    return None;
+                };
+                let set = usize::from(class_of(table.get(input..)?, first));
+                (wanted, (subtable + 10, set))
+            } else if is_by_class {
+                let input = subtable + offset(subtable + 4)?;
+                let set = usize::from(class_of(table.get(input..)?, first));
+                ([Wanted::Class(input); 3], (subtable + 6, set))
+            } else {
+                ([Wanted::Glyph; 3], (subtable + 4, index))
+            };
+            let (sets, set) = set;
+            if set >= offset(sets)? {
+                return None;
+            }
+            let set = match offset(sets + 2 + set * 2)? {
+                0 => return None,
+                set => subtable + set,
+            };
+            for index in 0..offset(set)? {
+                let rule = set + offset(set + 2 + index * 2)?;
+                let rule = if is_chained {
+                    chained_rule(table, rule)?
+                } else {
+                    plain_rule(table, rule)?
+                };
+                if let Some(next) = try_rule(with, row, at, &rule, wanted) {
+                    return Some(next);
+                }
+            }
+            None
+        }
+        3 => {
+            let coverage = [Wanted::Coverage(subtable); 3];
+            let rule = if is_chained {
+                let before = (subtable + 4, offset(subtable + 2)?);
+                let input_at = before.0 + before.1 * 2;
+                let input = offset(input_at)?;
+                let after_at = input_at + 2 + input * 2;
+                let after = (after_at + 2, offset(after_at)?);
+                let records_at = after.0 + after.1 * 2;
+                Rule {
+                    before,
+                    input: (input_at + 4, input.checked_sub(1)?),
+                    after,
+                    records: (records_at + 2, offset(records_at)?),
+                }
+            } else {
+                let input = offset(subtable + 2)?;
+                Rule {
+                    input: (subtable + 8, input.checked_sub(1)?),
+                    records: (subtable + 6 + input * 2, offset(subtable + 4)?),
+                    ..Rule::default()
+                }
+            };
+            let first_at = rule.input.0 - 2;
+            if !coverage[1].matches(table, word(table, first_at)?, first) {
+                return None;
+            }
+            try_rule(with, row, at, &rule, coverage)
+        }
+        _ => None,
+    }
+}
+
+/// OpenType, “Sequence Rule Table”.
+fn plain_rule(table: &[u8], at: usize) -> Option<Rule> {
+    let input = usize::from(word(table, at)?).checked_sub(1)?;
+    Some(Rule {
+        input: (at + 4, input),
+        records: (at + 4 + input * 2, usize::from(word(table, at + 2)?)),
+        ..Rule::default()
+    })
+}
+
+/// OpenType, “Chained Sequence Rule Table”.
+fn chained_rule(table: &[u8], at: usize) -> Option<Rule> {
+    let before = (at + 2, usize::from(word(table, at)?));
+    let input_at = before.0 + before.1 * 2;
+    let input = usize::from(word(table, input_at)?).checked_sub(1)?;
+    let after_at = input_at + 2 + input * 2;
+    let after = (after_at + 2, usize::from(word(table, after_at)?));
+    let records_at = after.0 + after.1 * 2;
+    Some(Rule {
+        before,
+        input: (input_at + 2, input),
+        after,
+        records: (records_at + 2, usize::from(word(table, records_at)?)),
+    })
+}
+
+/// Matches a rule at a glyph and applies its lookups.
+fn try_rule(
+    with: &Applied<'_>,
+    row: &mut Row,
+    at: usize,
+    rule: &Rule,
+    [before, input, after]: [Wanted; 3],
+) -> Option<usize> {
+    let table = with.table;
+    if rule.input.1 >= LONGEST || !row.step() {
+        return None;
+    }
+    let value = |(start, _): (usize, usize), index: usize| word(table, start + index * 2);
+    let mut places = [0; LONGEST];
+    places[0] = at;
+    let mut last = at;
+    for index in 0..rule.input.1 {
+        last = with.next(row, last, false)?;
+        let glyph = &row.glyphs[last];
+        let is_wanted = with.mask == 0 || glyph.mask & with.mask != 0;
+        if !is_wanted || !input.matches(table, value(rule.input, index)?, glyph.glyph) {
+            return None;
+        }
+        places[index + 1] = last;
+    }
+    let mut first = at;
+    for index in 0..rule.before.1 {
+        first = with.previous(row, first, true)?;
+        if !before.matches(table, value(rule.before, index)?, row.glyphs[first].glyph) {
+            return None;
+        }
+    }
+    let mut end = last;
+    for index in 0..rule.after.1 {
+        end = with.next(row, end, true)?;
+        if !after.matches(table, value(rule.after, index)?, row.glyphs[end].glyph) {
+            return None;
+        }
+    }
+    row.tie(first, end);
+    let length = rule.input.1 + 1;
+    Some(apply_records(
+        with,
+        row,
+        rule,
+        &mut places[..length],
+        last + 1,
+    ))
+}
+
+/// Applies the lookups of a rule to the glyphs that it has matched; returns what
+/// comes after them.
+fn apply_records(
+    with: &Applied<'_>,
+    row: &mut Row,
+    rule: &Rule,
+    places: &mut [usize],
+    mut end: usize,
+) -> usize {
+    let (records, count) = rule.records;
+    for record in 0..count {
+        let at = records + record * 4;
+        let (Some(index), Some(lookup)) = (word(with.table, at), word(with.table, at + 2)) else {
+            break;
+        };
+        let Some(place) = places.get(usize::from(index)).copied() else {
+            continue;
+        };
+        if place >= row.glyphs.len() || with.depth >= DEEPEST || !row.step() {
+            break;
+        }
+        let length = row.glyphs.len();
+        nested(with, row, place, lookup);
+        // What has grown or shrunk moves all behind it.
+        let change = row.glyphs.len() as isize - length as isize;
+        if change != 0 {
+            let moved = |at: usize| at.saturating_add_signed(change).max(place + 1);
+            for other in places.iter_mut().filter(|other| **other > place) {
+                *other = moved(*other);
+            }
+            end = moved(end);
+        }
+    }
+    end.min(row.glyphs.len())
+}
+
+/// Applies another lookup at one glyph.
+fn nested(with: &Applied<'_>, row: &mut Row, at: usize, index: u16) {
+    let Some(lookup) = with.lookups.get(with.table, with.kind, index) else {
+        return;
+    };
+    let with = Applied {
+        lookup,
+        mask: 0,
+        depth: with.depth + 1,
+        ..*with
+    };
+    if !with.begins_at(&row.glyphs[at]) {
+        return;
+    }
+    match with.kind {
+        Kind::Substitution => substitute::apply(&with, row, at),
+        Kind::Positioning => position::apply(&with, row, at),
+    };
+}

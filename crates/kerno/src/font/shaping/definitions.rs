@@ -1,0 +1,67 @@
+//! `GDEF`: what kind of glyph each is.
+
+use std::ops::Range;
+
+use super::coverage::{class_of, covered};
+use crate::font::GlyphId;
+use crate::font::table::{long, word};
+
+/// Where the parts of `GDEF` are in the file.
+#[derive(Clone, Debug, Default)]
+pub(in crate::font) struct Definitions {
+    classes: Option<Range<usize>>,
+    mark_classes: Option<Range<usize>>,
+    mark_sets: Option<Range<usize>>,
+}
+
+impl Definitions {
+    /// Finds the parts of a table that lies at `range` (OpenType `GDEF`, “GDEF
+    /// Header”). What is damaged is as if it were not there.
+    pub(in crate::font) fn read(bytes: &[u8], range: Option<Range<usize>>) -> Self {
+        let find = || {
+            let range = range?;
+            let table = bytes.get(range.clone())?;
+            let part = |at: usize| {
+                let offset = usize::from(word(table, at)?);
+                (offset > 0 && offset < table.len()).then(|| range.start + offset..range.end)
+            };
+            let has_sets = word(table, 0)? == 1 && word(table, 2)? >= 2;
+            Some(Self {
+                classes: part(4),
+                mark_classes: part(10),
+                mark_sets: if has_sets { part(12) } else { None },
+            })
+        };
+        find().unwrap_or_default()
+    }
+
+    /// Whether glyphs have classes at all.
+    pub(super) fn has_classes(&self) -> bool {
+        self.classes.is_some()
+    }
+
+    /// 1 a base, 2 a ligature, 3 a mark, 4 a component; 0 unknown.
+    pub(super) fn class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
+        let table = self.classes.clone().and_then(|range| bytes.get(range));
+        table.map_or(0, |table| class_of(table, glyph))
+    }
+
+    /// Which marks attach to it, by the font's own numbers.
+    pub(super) fn mark_class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
+        let table = self.mark_classes.clone().and_then(|range| bytes.get(range));
+        table.map_or(0, |table| class_of(table, glyph))
+    }
+
+    /// Whether a mark is in one of the sets that lookups filter by.
+    pub(super) fn is_in_set(&self, bytes: &[u8], set: u16, glyph: GlyphId) -> bool {
+        let find = || {
+            let table = bytes.get(self.mark_sets.clone()?)?;
+            if set >= word(table, 2)? {
+                return None;
+            }
+            let offset = long(table, 4 + usize::from(set) * 4)? as usize;
+            covered(table.get(offset..)?, glyph)
+        };
+        find().is_some()
+    }
+}

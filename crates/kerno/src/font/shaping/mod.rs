@@ -1,0 +1,19 @@
+//! OpenType Layout: the lookups of `GSUB` and `GPOS` on a row of glyphs.
+//!
+//! What goes in: glyphs in reading order and the features that are wanted. What
+//! comes out: other glyphs, and where they stand, in font units. Which features a
+//! script wants, and what text is, is not known here.
+
+mod context;
+mod coverage;
+mod definitions;
+mod lookup;
+mod plan;
+mod position;
+mod row;
+mod substitute;
+
+pub(in crate::font) use coverage::{class_of, covered, find_glyph};
+pub(in crate::font) use plan::LayoutTables;
+pub(crate) use plan::{Feature, Plan, PlanKey};
+pub(crate) use row::{Attachment, Row, RowGlyph};

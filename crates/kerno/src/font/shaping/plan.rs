@@ -1,0 +1,314 @@
+//! Which lookups a text goes through: by script, language and features.
+
+use std::ops::Range;
+use std::sync::{Arc, Mutex};
+
+use super::definitions::Definitions;
+use super::lookup::{Applied, Kind, Lookups};
+use super::row::{Row, class};
+use super::{position, substitute};
+use crate::font::table::{long, word};
+use crate::font::tables::Directory;
+use crate::font::{GlyphId, Tag};
+
+/// A feature that is asked for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub(crate) struct Feature {
+    pub(crate) tag: Tag,
+    /// 0 off, 1 on; which one, where a feature has alternates.
+    pub(crate) value: u16,
+    /// The bit of those glyphs that it is for; 0 where it is for all.
+    pub(crate) mask: u32,
+    /// Features of one stage go through the row together, lookup by lookup; a later
+    /// stage begins when an earlier one is done.
+    pub(crate) stage: u8,
+}
+
+/// What a plan is made for.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(crate) struct PlanKey {
+    /// Script tags, the first that the font knows counts.
+    pub(crate) scripts: [Tag; 2],
+    /// A language system; the script's own one where the font does not know it.
+    pub(crate) language: Option<Tag>,
+    pub(crate) features: Vec<Feature>,
+    pub(crate) is_rtl: bool,
+}
+
+/// A lookup of a plan.
+#[derive(Clone, Copy, Debug)]
+struct Planned {
+    stage: u8,
+    lookup: u16,
+    mask: u32,
+    value: u16,
+}
+
+/// The lookups that a text goes through.
+#[derive(Debug)]
+pub(crate) struct Plan {
+    substitutions: Vec<Planned>,
+    positions: Vec<Planned>,
+    /// Whether `GPOS` kerns: else it is the table `kern` that does.
+    pub(crate) has_kerning: bool,
+    /// Whether `GPOS` stands marks on bases.
+    pub(crate) has_marks: bool,
+}
+
+/// The tables that shape text, and the plans that were made from them.
+#[derive(Debug, Default)]
+pub(in crate::font) struct LayoutTables {
+    substitution: Option<Range<usize>>,
+    positioning: Option<Range<usize>>,
+    definitions: Definitions,
+    substitutions: Lookups,
+    positions: Lookups,
+    plans: Mutex<Vec<(PlanKey, Arc<Plan>)>>,
+}
+
+/// So many plans are kept: a game has few kinds of text.
+const MOST_PLANS: usize = 64;
+
+impl LayoutTables {
+    /// Finds the tables; nothing of them is read yet.
+    pub(in crate::font) fn read(directory: &Directory, bytes: &[u8]) -> Self {
+        Self {
+            substitution: directory.range(bytes, b"GSUB"),
+            positioning: directory.range(bytes, b"GPOS"),
+            definitions: Definitions::read(bytes, directory.range(bytes, b"GDEF")),
+            ..Self::default()
+        }
+    }
+
+    /// The plan for a kind of text, made when it is first asked for.
+    pub(in crate::font) fn plan(&self, bytes: &[u8], key: &PlanKey) -> Arc<Plan> {
+        let lock = self.plans.lock();
+        let mut plans = lock.unwrap_or_else(std::sync::PoisonError::into_inner);
+        if let Some((_, plan)) = plans.iter().find(|(known, _)| known == key) {
+            return Arc::clone(plan);
+        }
+        let plan = Arc::new(self.make(bytes, key));
+        if plans.len() >= MOST_PLANS {
+            plans.remove(0);
+        }
+        plans.push((key.clone(), Arc::clone(&plan)));
+        plan
+    }
+
+    fn make(&self, bytes: &[u8], key: &PlanKey) -> Plan {
+        let lookups = |range: &Option<Range<usize>>| {
+            let table = range.clone().and_then(|range| bytes.get(range));
+            let found = table.map(|table| planned(table, key));
+            found.unwrap_or_default()
+        };
+        let (substitutions, _) = lookups(&self.substitution);
+        let (positions, found) = lookups(&self.positioning);
+        Plan {
+            substitutions,
+            positions,
+            has_kerning: found.contains(&Tag::new(b"kern")),
+            has_marks: found.contains(&Tag::new(b"mark")),
+        }
+    }
+
+    /// Tells each glyph of a row what it is: by `GDEF`, or by its character.
+    pub(in crate::font) fn classify(
+        &self,
+        bytes: &[u8],
+        row: &mut Row,
+        is_mark: impl Fn(char) -> bool,
+    ) {
+        let definitions = &self.definitions;
+        for glyph in &mut row.glyphs {
+            if definitions.has_classes() {
+                glyph.class = definitions.class(bytes, glyph.glyph);
+                glyph.mark_class = definitions.mark_class(bytes, glyph.glyph);
+            } else {
+                let is_mark = is_mark(glyph.character);
+                glyph.class = if is_mark { class::MARK } else { class::BASE };
+            }
+        }
+    }
+
+    /// Puts a row through the substitutions of a plan.
+    pub(in crate::font) fn substitute(
+        &self,
+        bytes: &[u8],
+        plan: &Plan,
+        is_rtl: bool,
+        row: &mut Row,
+    ) {
+        let Some(table) = self.substitution.clone().and_then(|range| bytes.get(range)) else {
+            return;
+        };
+        for planned in &plan.substitutions {
+            let lookup = self
+                .substitutions
+                .get(table, Kind::Substitution, planned.lookup);
+            let Some(lookup) = lookup else { continue };
+            let with = Applied {
+                font: bytes,
+                table,
+                definitions: &self.definitions,
+                lookups: &self.substitutions,
+                lookup,
+                kind: Kind::Substitution,
+                mask: planned.mask,
+                value: planned.value,
+                is_rtl,
+                depth: 0,
+            };
+            if lookup.kind == 8 {
+                for at in (0..row.glyphs.len()).rev() {
+                    if with.begins_at(&row.glyphs[at]) {
+                        substitute::apply(&with, row, at);
+                    }
+                }
+                continue;
+            }
+            let mut at = 0;
+            while at < row.glyphs.len() {
+                let done = with
+                    .begins_at(&row.glyphs[at])
+                    .then(|| substitute::apply(&with, row, at));
+                at = done.flatten().unwrap_or(at + 1);
+                if row.steps == 0 {
+                    return;
+                }
+            }
+        }
+    }
+
+    /// Puts a row through the positions of a plan.
+    pub(in crate::font) fn position(&self, bytes: &[u8], plan: &Plan, is_rtl: bool, row: &mut Row) {
+        let Some(table) = self.positioning.clone().and_then(|range| bytes.get(range)) else {
+            return;
+        };
+        for planned in &plan.positions {
+            let lookup = self.positions.get(table, Kind::Positioning, planned.lookup);
+            let Some(lookup) = lookup else { continue };
+            let with = Applied {
+                font: bytes,
+                table,
+                definitions: &self.definitions,
+                lookups: &self.positions,
+                lookup,
+                kind: Kind::Positioning,
+                mask: planned.mask,
+                value: planned.value,
+                is_rtl,
+                depth: 0,
+            };
+            let mut at = 0;
+            while at < row.glyphs.len() {
+                let done = with
+                    .begins_at(&row.glyphs[at])
+                    .then(|| position::apply(&with, row, at));
+                at = done.flatten().unwrap_or(at + 1).max(at + 1);
+                if row.steps == 0 {
+                    return;
+                }
+            }
+        }
+    }
+
+    /// Whether a glyph is a mark by `GDEF`.
+    pub(in crate::font) fn is_mark(&self, bytes: &[u8], glyph: GlyphId) -> bool {
+        self.definitions.class(bytes, glyph) == class::MARK
+    }
+}
+
+/// The lookups of a table for a kind of text, in the order in which they apply, and
+/// the features that were found.
+fn planned(table: &[u8], key: &PlanKey) -> (Vec<Planned>, Vec<Tag>) {
+    let mut lookups: Vec<Planned> = Vec::new();
+    let mut found = Vec::new();
+    let find = |lookups: &mut Vec<Planned>, found: &mut Vec<Tag>| {
+        let language = language_system(table, key)?;
+        let features = usize::from(word(table, 6)?);
+        let mut add = |index: u16, is_required: bool| {
+            let record = features + 2 + usize::from(index) * 6;
+            if index >= word(table, features)? {
+                return None;
+            }
+            let tag = Tag(long(table, record)?.to_be_bytes());
+            let wanted = key.features.iter().find(|feature| feature.tag == tag);
+            let required = Feature {
+                tag,
+                value: 1,
+                mask: 0,
+                stage: 0,
+            };
+            let wanted = match wanted {
+                Some(wanted) => *wanted,
+                None if is_required => required,
+                None => return Some(()),
+            };
+            if wanted.value == 0 {
+                return Some(());
+            }
+            found.push(tag);
+            let feature = features + usize::from(word(table, record + 4)?);
+            for index in 0..usize::from(word(table, feature + 2)?) {
+                lookups.push(Planned {
+                    stage: wanted.stage,
+                    lookup: word(table, feature + 4 + index * 2)?,
+                    mask: wanted.mask,
+                    value: wanted.value,
+                });
+            }
+            Some(())
+        };
+        let required = word(table, language + 2)?;
+        if required != 0xffff {
+            add(required, true);
+        }
+        for index in 0..usize::from(word(table, language + 4)?) {
+            add(word(table, language + 6 + index * 2)?, false);
+        }
+        Some(())
+    };
+    find(&mut lookups, &mut found);
+    lookups.sort_by_key(|planned| (planned.stage, planned.lookup));
+    // Two features that ask for one lookup ask for it once: for what either touches.
+    lookups.dedup_by(|later, kept| {
+        let is_same = (later.stage, later.lookup) == (kept.stage, kept.lookup);
+        if is_same {
+            let is_for_all = later.mask == 0 || kept.mask == 0;
+            kept.mask = if is_for_all {
+                0
+            } else {
+                kept.mask | later.mask
+            };
+            kept.value = kept.value.max(later.value);
+        }
+        is_same
+    });
+    (lookups, found)
+}
+
+/// Where the language system of a text is (OpenType, “Script List Table”).
+fn language_system(table: &[u8], key: &PlanKey) -> Option<usize> {
+    let scripts = usize::from(word(table, 4)?);
+    let record_of = |list: usize, tag: Tag| {
+        let count = usize::from(word(table, list)?);
+        let records = (0..count).map(|index| list + 2 + index * 6);
+        let mut own = records.filter(|at| long(table, *at).map(u32::to_be_bytes) == Some(tag.0));
+        own.next()
+    };
+    let tags =
+        key.scripts
+            .into_iter()
+            .chain([Tag::new(b"DFLT"), Tag::new(b"dflt"), Tag::new(b"latn")]);
+    let mut known = tags.filter_map(|tag| record_of(scripts, tag));
+    let script = scripts + usize::from(word(table, known.next()? + 4)?);
+    // The list of languages begins behind the default one's offset.
+    let own = key.language.and_then(|tag| record_of(script + 2, tag));
+    if let Some(record) = own {
+        return Some(script + usize::from(word(table, record + 4)?));
+    }
+    match usize::from(word(table, script)?) {
+        0 => None,
+        offset => Some(script + offset),
+    }
+}

@@ -1,0 +1,292 @@
+//! `GPOS`: where glyphs stand.
+
+use super::context;
+use super::coverage::{class_of, covered, find_glyph};
+use super::lookup::{Applied, flag};
+use super::row::{Attachment, Row, RowGlyph, class};
+use crate::font::GlyphId;
+use crate::font::table::word;
+
+/// Applies a lookup at a glyph that it may begin with; returns where to go on.
+pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
+    for index in 0..with.lookup.subtables.len() {
+        let subtable = with.lookup.subtables[index];
+        if !row.step() {
+            return None;
+        }
+        let done = match with.lookup.kind {
+            1 => single(with, row, at, subtable),
+            2 => pair(with, row, at, subtable),
+            3 => cursive(with, row, at, subtable),
+            4 => mark_to_base(with, row, at, subtable),
+            5 => mark_to_ligature(with, row, at, subtable),
+            6 => mark_to_mark(with, row, at, subtable),
+            7 => context::apply(with, row, at, subtable, false),
+            8 => context::apply(with, row, at, subtable, true),
+            _ => None,
+        };
+        if done.is_some() {
+            return done;
+        }
+    }
+    None
+}
+
+/// The number of a glyph in the coverage that a subtable has at `place`.
+fn index_of(with: &Applied<'_>, subtable: usize, place: usize, glyph: GlyphId) -> Option<usize> {
+    let coverage = subtable + usize::from(word(with.table, subtable + place)?);
+    covered(with.table.get(coverage..)?, glyph)
+}
+
+/// Bytes in a `ValueRecord` of a format.
+fn value_size(format: u16) -> usize {
+    (format & 0x00ff).count_ones() as usize * 2
+}
+
+/// Adds a `ValueRecord` to a glyph (OpenType `GPOS`, “Value Record”). Corrections
+/// for devices and upright text are passed over.
+fn add_value(table: &[u8], mut at: usize, format: u16, glyph: &mut RowGlyph) -> Option<()> {
+    for bit in 0..3 {
+        if format & 1 << bit == 0 {
+            continue;
+        }
+        let value = i32::from(word(table, at)? as i16);
+        match bit {
+            0 => glyph.x += value,
+            1 => glyph.y += value,
+            _ => glyph.advance += value,
+        }
+        at += 2;
+    }
+    Some(())
+}
+
+/// “Lookup Type 1: Single Adjustment Positioning”.
+fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    let index = index_of(with, subtable, 2, row.glyphs[at].glyph)?;
+    let format = word(table, subtable + 4)?;
+    let value = match word(table, subtable)? {
+        1 => subtable + 6,
+        2 if index < usize::from(word(table, subtable + 6)?) => {
+            subtable + 8 + index * value_size(format)
+        }
+        _ => return None,
+    };
+    add_value(table, value, format, &mut row.glyphs[at])?;
+    Some(at + 1)
+}
+
+/// “Lookup Type 2: Pair Adjustment Positioning”.
+fn pair(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    let left = row.glyphs[at].glyph;
+    let covered = index_of(with, subtable, 2, left)?;
+    let other = with.next(row, at, false)?;
+    let right = row.glyphs[other].glyph;
+    let (first, second) = (word(table, subtable + 4)?, word(table, subtable + 6)?);
+    let (first_size, second_size) = (value_size(first), value_size(second));
+    let record = match word(table, subtable)? {
+        1 => {
+            let set = subtable + usize::from(word(table, subtable + 10 + covered * 2)?);
+            let set_bytes = table.get(set..)?;
+            let count = usize::from(word(set_bytes, 0)?);
+            let size = 2 + first_size + second_size;
+            set + find_glyph(set_bytes, 2, count, size, right)? + 2
+        }
+        2 => {
+            let class = |at: usize, glyph| {
+                let place = subtable + usize::from(word(table, subtable + at)?);
+                Some(usize::from(class_of(table.get(place..)?, glyph)))
+            };
+            let (row, column) = (class(8, left)?, class(10, right)?);
+            let rows = usize::from(word(table, subtable + 12)?);
+            let columns = usize::from(word(table, subtable + 14)?);
+            if row >= rows || column >= columns {
+                return None;
+            }
+            subtable + 16 + (row * columns + column) * (first_size + second_size)
+        }
+        _ => return None,
+    };
+    let before = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
+    add_value(table, record, first, &mut row.glyphs[at])?;
+    add_value(table, record + first_size, second, &mut row.glyphs[other])?;
+    let after = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
+    if before != after || second != 0 {
+        row.tie(at, other);
+    }
+    Some(if second == 0 { other } else { other + 1 })
+}
+
+/// A point of a glyph (OpenType, “Anchor Tables”), in font units.
+fn anchor(table: &[u8], at: usize) -> Option<(i32, i32)> {
+    let number = |place: usize| Some(i32::from(word(table, at + place)? as i16));
+    Some((number(2)?, number(4)?))
+}
+
+/// The anchor behind an offset from `from`; none where the offset is 0.
+fn anchor_at(table: &[u8], from: usize, place: usize) -> Option<(i32, i32)> {
+    match usize::from(word(table, place)?) {
+        0 => None,
+        offset => anchor(table, from + offset),
+    }
+}
+
+/// “Lookup Type 3: Cursive Attachment Positioning”.
+fn cursive(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    // Where the next glyph is entered, and where this one ends.
+    let record = |glyph: GlyphId, place: usize| {
+        let index = index_of(with, subtable, 2, glyph)?;
+        if index >= usize::from(word(table, subtable + 4)?) {
+            return None;
+        }
+        anchor_at(table, subtable, subtable + 6 + index * 4 + place)
+    };
+    let exit = record(row.glyphs[at].glyph, 2)?;
+    let next = with.next(row, at, false)?;
+    let entry = record(row.glyphs[next].glyph, 0)?;
+    row.tie(at, next);
+    if with.is_rtl {
+        let glyph = &mut row.glyphs[at];
+        let shift = exit.0 + glyph.x;
+        glyph.advance -= shift;
+        glyph.x -= shift;
+        let glyph = &mut row.glyphs[next];
+        glyph.advance = entry.0 + glyph.x;
+    } else {
+        let glyph = &mut row.glyphs[at];
+        glyph.advance = exit.0 + glyph.x;
+        let glyph = &mut row.glyphs[next];
+        let shift = entry.0 + glyph.x;
+        glyph.advance -= shift;
+        glyph.x -= shift;
+    }
+    let distance = (next - at) as i32;
+    let (child, on, y) = if with.lookup.flag & flag::RIGHT_TO_LEFT != 0 {
+        (at, distance, entry.1 - exit.1)
+    } else {
+        (next, -distance, exit.1 - entry.1)
+    };
+    // What already stands on this one does so no more: there are no circles.
+    let parent = child.saturating_add_signed(on as isize);
+    if let Some(Attachment::Cursive { on: other, .. }) = row.glyphs[parent].attachment
+        && parent.saturating_add_signed(other as isize) == child
+    {
+        row.glyphs[parent].attachment = None;
+    }
+    row.glyphs[child].attachment = Some(Attachment::Cursive { on, y });
+    Some(next)
+}
+
+/// Stands a mark on an earlier glyph.
+fn attach(row: &mut Row, at: usize, base: usize, to: (i32, i32), by: (i32, i32)) -> Option<usize> {
+    row.tie(base, at);
+    row.glyphs[at].attachment = Some(Attachment::Mark {
+        back: (at - base) as u32,
+        x: to.0 - by.0,
+        y: to.1 - by.1,
+    });
+    Some(at + 1)
+}
+
+/// The class of a mark and the point that it is held by (“Mark Array Table”).
+fn mark_record(with: &Applied<'_>, subtable: usize, index: usize) -> Option<(usize, (i32, i32))> {
+    let table = with.table;
+    let marks = subtable + usize::from(word(table, subtable + 8)?);
+    if index >= usize::from(word(table, marks)?) {
+        return None;
+    }
+    let class = usize::from(word(table, marks + 2 + index * 4)?);
+    let held = anchor_at(table, marks, marks + 4 + index * 4)?;
+    (class < usize::from(word(table, subtable + 6)?)).then_some((class, held))
+}
+
+/// The anchor of a class in a matrix of them (“Base Array” and its like).
+fn in_matrix(
+    with: &Applied<'_>,
+    subtable: usize,
+    matrix: usize,
+    index: usize,
+    class: usize,
+) -> Option<(i32, i32)> {
+    let classes = usize::from(word(with.table, subtable + 6)?);
+    if index >= usize::from(word(with.table, matrix)?) {
+        return None;
+    }
+    anchor_at(
+        with.table,
+        matrix,
+        matrix + 2 + (index * classes + class) * 2,
+    )
+}
+
+/// “Lookup Type 4: Mark-to-Base Attachment Positioning”.
+fn mark_to_base(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let index = index_of(with, subtable, 2, row.glyphs[at].glyph)?;
+    let (class, held) = mark_record(with, subtable, index)?;
+    let base = base_before(row, at)?;
+    let index = index_of(with, subtable, 4, row.glyphs[base].glyph)?;
+    let bases = subtable + usize::from(word(with.table, subtable + 10)?);
+    let to = in_matrix(with, subtable, bases, index, class)?;
+    attach(row, at, base, to, held)
+}
+
+/// The nearest glyph before a mark that is none.
+fn base_before(row: &Row, at: usize) -> Option<usize> {
+    row.glyphs[..at]
+        .iter()
+        .rposition(|glyph| !glyph.is_mark() && !glyph.is_joiner() && !glyph.is_non_joiner())
+}
+
+/// “Lookup Type 5: Mark-to-Ligature Attachment Positioning”.
+fn mark_to_ligature(
+    with: &Applied<'_>,
+    row: &mut Row,
+    at: usize,
+    subtable: usize,
+) -> Option<usize> {
+    let table = with.table;
+    let mark = row.glyphs[at];
+    let index = index_of(with, subtable, 2, mark.glyph)?;
+    let (class, held) = mark_record(with, subtable, index)?;
+    let base = base_before(row, at)?;
+    let index = index_of(with, subtable, 4, row.glyphs[base].glyph)?;
+    let ligatures = subtable + usize::from(word(table, subtable + 10)?);
+    if index >= usize::from(word(table, ligatures)?) {
+        return None;
+    }
+    let matrix = ligatures + usize::from(word(table, ligatures + 2 + index * 2)?);
+    let components = usize::from(word(table, matrix)?);
+    let is_of_it = mark.ligature != 0 && mark.ligature == row.glyphs[base].ligature;
+    let component = if is_of_it && mark.component > 0 {
+        usize::from(mark.component).min(components)
+    } else {
+        components
+    };
+    let to = in_matrix(with, subtable, matrix, component.checked_sub(1)?, class)?;
+    attach(row, at, base, to, held)
+}
+
+/// “Lookup Type 6: Mark-to-Mark Attachment Positioning”.
+fn mark_to_mark(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let mark = row.glyphs[at];
+    let index = index_of(with, subtable, 2, mark.glyph)?;
+    let (class, held) = mark_record(with, subtable, index)?;
+    // The mark before, other kinds of marks passed over as the flags say.
+    let base = with.previous(row, at, false)?;
+    let other = row.glyphs[base];
+    let is_same = mark.ligature == other.ligature
+        && (mark.ligature == 0 || mark.component == other.component);
+    let is_apart = mark.ligature != other.ligature
+        && ((mark.ligature != 0 && mark.component == 0)
+            || (other.ligature != 0 && other.component == 0));
+    if other.class != class::MARK || !(is_same || is_apart) {
+        return None;
+    }
+    let index = index_of(with, subtable, 4, other.glyph)?;
+    let marks = subtable + usize::from(word(with.table, subtable + 10)?);
+    let to = in_matrix(with, subtable, marks, index, class)?;
+    attach(row, at, base, to, held)
+}

@@ -1,0 +1,139 @@
+//! A row of glyphs on its way through the lookups.
+
+use crate::font::GlyphId;
+
+/// What a glyph is, as `GDEF` says or as its character does.
+pub(super) mod class {
+    pub(in super::super) const BASE: u16 = 1;
+    pub(in super::super) const LIGATURE: u16 = 2;
+    pub(in super::super) const MARK: u16 = 3;
+}
+
+/// A glyph of a row, with what lookups need to know of it.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct RowGlyph {
+    pub(crate) glyph: GlyphId,
+    /// The character that it came from, the first one of a ligature.
+    pub(crate) character: char,
+    /// Which cluster of the text.
+    pub(crate) cluster: u32,
+    /// The last one that it stands for: a ligature has several.
+    pub(crate) last_cluster: u32,
+    /// Which features touch it: a bit for each that not all glyphs have.
+    pub(crate) mask: u32,
+    /// See [`class`].
+    pub(crate) class: u16,
+    pub(super) mark_class: u16,
+    /// Which ligature it is, or is a mark on; 0 for none.
+    pub(super) ligature: u16,
+    /// For a mark on a ligature: on which component, from 1; for a ligature how many
+    /// it has.
+    pub(super) component: u8,
+    /// Whether it can't be parted from the glyph before it: a line that breaks there
+    /// is to be shaped anew.
+    pub(crate) is_tied: bool,
+    /// Whether a substitution made it: a mark that was made of more than one.
+    pub(super) is_ligated: bool,
+    /// How far the pen moves, in font units.
+    pub(crate) advance: i32,
+    /// From the pen to where it is drawn: rightwards, upwards.
+    pub(crate) x: i32,
+    pub(crate) y: i32,
+    /// What it stands on.
+    pub(crate) attachment: Option<Attachment>,
+}
+
+/// What a glyph stands on.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(crate) enum Attachment {
+    /// A mark: its origin lies here from that of an earlier glyph of the row.
+    Mark {
+        /// So many glyphs before it.
+        back: u32,
+        x: i32,
+        y: i32,
+    },
+    /// Cursive: only its height follows that of another glyph, so many glyphs on.
+    Cursive { on: i32, y: i32 },
+}
+
+impl RowGlyph {
+    /// A glyph of a character, before anything has touched it.
+    pub(crate) fn new(glyph: GlyphId, character: char, cluster: u32) -> Self {
+        Self {
+            glyph,
+            character,
+            cluster,
+            last_cluster: cluster,
+            mask: 0,
+            class: 0,
+            mark_class: 0,
+            ligature: 0,
+            component: 0,
+            is_tied: false,
+            is_ligated: false,
+            advance: 0,
+            x: 0,
+            y: 0,
+            attachment: None,
+        }
+    }
+
+    pub(super) fn is_mark(&self) -> bool {
+        self.class == class::MARK
+    }
+
+    /// A zero width joiner asks for a joined form and is no glyph between others.
+    pub(super) fn is_joiner(&self) -> bool {
+        self.character == '\u{200d}' && !self.is_ligated
+    }
+
+    /// A zero width non-joiner stands between glyphs to part them.
+    pub(super) fn is_non_joiner(&self) -> bool {
+        self.character == '\u{200c}' && !self.is_ligated
+    }
+}
+
+/// A row of glyphs, and how much may still be done to it.
+#[derive(Debug, Default)]
+pub(crate) struct Row {
+    pub(crate) glyphs: Vec<RowGlyph>,
+    /// Steps that lookups may still take: hostile ones are stopped.
+    pub(super) steps: usize,
+    /// The number of the last ligature.
+    pub(super) ligatures: u16,
+}
+
+/// Steps a glyph: real fonts take some dozens.
+const STEPS: usize = 1024;
+
+/// A row never grows to more than so many times its length, and so much more.
+const GROWTH: usize = 32;
+
+impl Row {
+    /// Begins with the glyphs that are there.
+    pub(crate) fn start(&mut self) {
+        self.steps = (self.glyphs.len() + 64) * STEPS;
+        self.ligatures = 0;
+    }
+
+    /// Takes a step; false when there are no more.
+    pub(super) fn step(&mut self) -> bool {
+        self.steps = self.steps.saturating_sub(1);
+        self.steps > 0
+    }
+
+    /// Whether the row may grow by some glyphs.
+    pub(super) fn may_grow(&mut self, by: usize) -> bool {
+        let most = self.steps / STEPS + GROWTH;
+        self.steps = self.steps.saturating_sub(by * STEPS / GROWTH);
+        self.glyphs.len() + by <= most.saturating_mul(GROWTH)
+    }
+
+    /// Ties the glyphs of a range to one another.
+    pub(super) fn tie(&mut self, first: usize, last: usize) {
+        for glyph in self.glyphs.iter_mut().take(last + 1).skip(first + 1) {
+            glyph.is_tied = true;
+        }
+    }
+}

@@ -1,0 +1,260 @@
+//! `GSUB`: other glyphs.
+
+use super::context;
+use super::coverage::covered;
+use super::lookup::Applied;
+use super::row::{Row, RowGlyph, class};
+use crate::font::GlyphId;
+use crate::font::table::word;
+
+/// The longest ligature that is matched.
+const LONGEST: usize = 64;
+
+/// Applies a lookup at a glyph that it may begin with; returns where to go on.
+pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
+    for index in 0..with.lookup.subtables.len() {
+        let subtable = with.lookup.subtables[index];
+        if !row.step() {
+            return None;
+        }
+        let done = match with.lookup.kind {
+            1 => single(with, row, at, subtable),
+            2 => multiple(with, row, at, subtable),
+            3 => alternate(with, row, at, subtable),
+            4 => ligature(with, row, at, subtable),
+            5 => context::apply(with, row, at, subtable, false),
+            6 => context::apply(with, row, at, subtable, true),
+            8 => reverse(with, row, at, subtable),
+            _ => None,
+        };
+        if done.is_some() {
+            return done;
+        }
+    }
+    None
+}
+
+/// Puts another glyph in the place of one.
+fn put(with: &Applied<'_>, glyph: &mut RowGlyph, new: u16) {
+    glyph.glyph = GlyphId(new);
+    classify(with, glyph);
+}
+
+fn classify(with: &Applied<'_>, glyph: &mut RowGlyph) {
+    if with.definitions.has_classes() {
+        glyph.class = with.definitions.class(with.font, glyph.glyph);
+        glyph.mark_class = with.definitions.mark_class(with.font, glyph.glyph);
+    }
+}
+
+/// The number of a glyph in the coverage of a subtable.
+fn index_of(with: &Applied<'_>, subtable: usize, glyph: GlyphId) -> Option<usize> {
+    let coverage = subtable + usize::from(word(with.table, subtable + 2)?);
+    covered(with.table.get(coverage..)?, glyph)
+}
+
+/// OpenType `GSUB`, “Lookup Type 1: Single Substitution”.
+fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let glyph = row.glyphs[at].glyph;
+    let index = index_of(with, subtable, glyph)?;
+    let new = match word(with.table, subtable)? {
+        1 => glyph.0.wrapping_add(word(with.table, subtable + 4)?),
+        2 if index < usize::from(word(with.table, subtable + 4)?) => {
+            word(with.table, subtable + 6 + index * 2)?
+        }
+        _ => return None,
+    };
+    put(with, &mut row.glyphs[at], new);
+    Some(at + 1)
+}
+
+/// “Lookup Type 2: Multiple Substitution”.
+fn multiple(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    if index >= usize::from(word(table, subtable + 4)?) {
+        return None;
+    }
+    let sequence = subtable + usize::from(word(table, subtable + 6 + index * 2)?);
+    let count = usize::from(word(table, sequence)?);
+    let glyph_at = |index: usize| word(table, sequence + 2 + index * 2);
+    let Some(last) = count.checked_sub(1) else {
+        row.glyphs.remove(at);
+        return Some(at);
+    };
+    glyph_at(last)?;
+    if count > 1 && !row.may_grow(count - 1) {
+        return None;
+    }
+    let old = row.glyphs[at];
+    put(with, &mut row.glyphs[at], glyph_at(0)?);
+    let more: Vec<RowGlyph> = (1..count)
+        .filter_map(|index| {
+            let mut new = old;
+            put(with, &mut new, glyph_at(index)?);
+            new.is_tied = true;
+            // The parts of a ligature that is taken apart are no ligatures.
+            if new.class == class::LIGATURE {
+                new.class = class::BASE;
+            }
+            Some(new)
+        })
+        .collect();
+    let end = at + 1 + more.len();
+    row.glyphs.splice(at + 1..at + 1, more);
+    Some(end)
+}
+
+/// “Lookup Type 3: Alternate Substitution”: the value of the feature says which.
+fn alternate(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    if index >= usize::from(word(with.table, subtable + 4)?) {
+        return None;
+    }
+    let set = subtable + usize::from(word(with.table, subtable + 6 + index * 2)?);
+    let which = with.value.checked_sub(1)?;
+    if which >= word(with.table, set)? {
+        return None;
+    }
+    let new = word(with.table, set + 2 + usize::from(which) * 2)?;
+    put(with, &mut row.glyphs[at], new);
+    Some(at + 1)
+}
+
+/// “Lookup Type 4: Ligature Substitution”.
+fn ligature(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    if index >= usize::from(word(table, subtable + 4)?) {
+        return None;
+    }
+    let set = subtable + usize::from(word(table, subtable + 6 + index * 2)?);
+    for index in 0..usize::from(word(table, set)?) {
+        if !row.step() {
+            return None;
+        }
+        let ligature = set + usize::from(word(table, set + 2 + index * 2)?);
+        let count = usize::from(word(table, ligature + 2)?);
+        let mut places = [at; LONGEST];
+        if count == 0 || count > LONGEST {
+            continue;
+        }
+        let is_matched = (1..count).all(|part| {
+            let next = with.next(row, places[part - 1], false);
+            let wanted = word(table, ligature + 2 + part * 2);
+            let matches = |place: &usize| {
+                let glyph = &row.glyphs[*place];
+                wanted == Some(glyph.glyph.0) && (with.mask == 0 || glyph.mask & with.mask != 0)
+            };
+            next.filter(matches)
+                .map(|next| places[part] = next)
+                .is_some()
+        });
+        if is_matched {
+            let new = word(table, ligature)?;
+            return Some(join(with, row, &places[..count], new));
+        }
+    }
+    None
+}
+
+/// Makes one glyph of several; marks between and behind them remember which part
+/// they stand on. Returns where to go on.
+fn join(with: &Applied<'_>, row: &mut Row, places: &[usize], new: u16) -> usize {
+    let (first, last) = (places[0], places[places.len() - 1]);
+    let are_marks = places.iter().all(|place| row.glyphs[*place].is_mark());
+    let is_on_base = row.glyphs[first].class == class::BASE
+        && places[1..].iter().all(|place| row.glyphs[*place].is_mark());
+    row.tie(first, last);
+    if !are_marks && !is_on_base {
+        row.ligatures = row.ligatures.wrapping_add(1).max(1);
+        let number = row.ligatures;
+        let parts = |glyph: &RowGlyph| {
+            if glyph.class == class::LIGATURE {
+                glyph.component.max(1)
+            } else {
+                1
+            }
+        };
+        let (mut component, mut part) = (0_u8, 0);
+        // What the last part was a ligature of, for the marks behind it.
+        let mut before = (0, 0_u8);
+        for at in first..row.glyphs.len() {
+            if places.get(part) == Some(&at) {
+                let glyph = &row.glyphs[at];
+                before = (glyph.ligature, component);
+                component = component.saturating_add(parts(glyph));
+                part += 1;
+                continue;
+            }
+            let glyph = &mut row.glyphs[at];
+            if at > last && !(glyph.is_mark() && glyph.ligature != 0 && glyph.ligature == before.0)
+            {
+                break;
+            }
+            if glyph.is_mark() {
+                glyph.component = if glyph.ligature != 0 && glyph.ligature == before.0 {
+                    before.1.saturating_add(glyph.component)
+                } else {
+                    component
+                };
+                glyph.ligature = number;
+            }
+        }
+        let glyph = &mut row.glyphs[first];
+        glyph.ligature = number;
+        glyph.component = component;
+        glyph.class = class::LIGATURE;
+    }
+    put(with, &mut row.glyphs[first], new);
+    let glyph = &mut row.glyphs[first];
+    if !with.definitions.has_classes() && !are_marks {
+        glyph.class = class::LIGATURE;
+    }
+    glyph.is_ligated = true;
+    // All that lies between belongs to the cluster of the whole.
+    let cluster = glyph.cluster;
+    let ends = row.glyphs[first..=last]
+        .iter()
+        .map(|glyph| glyph.last_cluster);
+    let last_cluster = ends.max().unwrap_or(cluster);
+    for glyph in &mut row.glyphs[first..=last] {
+        glyph.cluster = cluster;
+    }
+    row.glyphs[first].last_cluster = last_cluster;
+    for place in places[1..].iter().rev() {
+        row.glyphs.remove(*place);
+    }
+    last + 1 - (places.len() - 1)
+}
+
+/// “Lookup Type 8: Reverse Chaining Contextual Single Substitution”.
+fn reverse(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    let matches = |place: usize, glyph: GlyphId| {
+        let coverage = subtable + usize::from(word(table, place)?);
+        covered(table.get(coverage..)?, glyph)
+    };
+    let (before, count) = (subtable + 6, usize::from(word(table, subtable + 4)?));
+    let mut first = at;
+    for index in 0..count {
+        first = with.previous(row, first, true)?;
+        matches(before + index * 2, row.glyphs[first].glyph)?;
+    }
+    let after = before + count * 2;
+    let count = usize::from(word(table, after)?);
+    let mut end = at;
+    for index in 0..count {
+        end = with.next(row, end, true)?;
+        matches(after + 2 + index * 2, row.glyphs[end].glyph)?;
+    }
+    let substitutes = after + 2 + count * 2;
+    if index >= usize::from(word(table, substitutes)?) {
+        return None;
+    }
+    let new = word(table, substitutes + 2 + index * 2)?;
+    row.tie(first, end);
+    put(with, &mut row.glyphs[at], new);
+    Some(at + 1)
+}

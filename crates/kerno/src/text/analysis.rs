@@ -1,0 +1,227 @@
+//! What a text is made of, before any glyph: clusters, runs, places to break.
+
+use icu_properties::props::Script;
+use icu_segmenter::LineSegmenter;
+use icu_segmenter::options::LineBreakOptions;
+use unicode_bidi::{BidiInfo, Level};
+use unicode_segmentation::UnicodeSegmentation;
+
+use super::shape::{Run, is_control};
+use super::unicode::{is_ignorable, may_be_rtl, script};
+use super::{Cluster, Direction, LayoutOptions, Span, Style, WhiteSpace};
+
+/// Whether a line may or must end before a cluster.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub(super) enum Break {
+    #[default]
+    No,
+    Allowed,
+    /// The cluster before ends its line whatever stands around it.
+    Must,
+}
+
+/// What a text is made of.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Analysis {
+    pub(super) runs: Vec<Run>,
+    /// For each cluster.
+    pub(super) breaks: Vec<Break>,
+    /// Levels of the paragraphs, each with its first cluster.
+    pub(super) paragraphs: Vec<(usize, u8)>,
+}
+
+/// The longest run: what grows with its length stays bounded.
+const LONGEST_RUN: usize = 1024;
+
+/// Finds the clusters of a text and what they are.
+pub(super) fn analyze(
+    text: &str,
+    spans: &[Span<'_>],
+    options: &LayoutOptions,
+    clusters: &mut Vec<Cluster>,
+) -> Analysis {
+    clusters.extend(text.grapheme_indices(true).map(|(start, cluster)| Cluster {
+        start: start as u32,
+        end: (start + cluster.len()) as u32,
+        line: 0,
+        x: 0.0,
+        advance: 0.0,
+        is_rtl: false,
+    }));
+    if options.white_space == WhiteSpace::Collapse {
+        collapse(text, clusters);
+    }
+    let mut analysis = Analysis {
+        breaks: breaks(text, options, clusters),
+        ..Analysis::default()
+    };
+    let levels = levels(text, options.direction, clusters, &mut analysis.paragraphs);
+    analysis.runs = runs(text, spans, clusters, &levels);
+    analysis
+}
+
+/// Takes away white space that is not shown (CSS Text, “The White Space Processing
+/// Rules”): of several in a row all but the first, and those at the ends.
+fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
+    let is_space = |cluster: &Cluster| {
+        let text = &text[cluster.start as usize..cluster.end as usize];
+        matches!(text, " " | "\t" | "\n" | "\r\n" | "\r")
+    };
+    let mut was_space = true;
+    clusters.retain(|cluster| {
+        let keeps = !(was_space && is_space(cluster));
+        was_space = is_space(cluster);
+        keeps
+    });
+    if clusters.last().is_some_and(is_space) {
+        clusters.pop();
+    }
+}
+
+/// Where lines may end (UAX #14).
+fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Break> {
+    let mut breaks = vec![Break::No; clusters.len()];
+    if options.white_space == WhiteSpace::Keep {
+        for (index, pair) in clusters.windows(2).enumerate() {
+            let before = &text[pair[0].start as usize..pair[0].end as usize];
+            if super::lines::is_line_break(before) {
+                breaks[index + 1] = Break::Must;
+            }
+        }
+    }
+    if options.width.is_none() {
+        return breaks;
+    }
+    let mut settings = LineBreakOptions::default();
+    settings.strictness = Some(options.line_break.strictness());
+    settings.word_option = Some(options.word_break.option());
+    let segmenter = LineSegmenter::new_dictionary(settings);
+    let mut index = 0;
+    for place in segmenter.segment_str(text) {
+        while clusters
+            .get(index)
+            .is_some_and(|cluster| (cluster.start as usize) < place)
+        {
+            index += 1;
+        }
+        // Inside a cluster nothing breaks.
+        let is_start = clusters
+            .get(index)
+            .is_some_and(|c| c.start as usize == place);
+        if index > 0 && is_start && breaks[index] == Break::No {
+            breaks[index] = Break::Allowed;
+        }
+    }
+    breaks
+}
+
+/// The embedding level of each cluster (UAX #9), and of each paragraph.
+fn levels(
+    text: &str,
+    direction: Direction,
+    clusters: &[Cluster],
+    paragraphs: &mut Vec<(usize, u8)>,
+) -> Vec<u8> {
+    let base = match direction {
+        Direction::Auto => None,
+        Direction::LeftToRight => Some(Level::ltr()),
+        Direction::RightToLeft => Some(Level::rtl()),
+    };
+    if base != Some(Level::rtl()) && !text.chars().any(may_be_rtl) {
+        paragraphs.push((0, 0));
+        return vec![0; clusters.len()];
+    }
+    let info = BidiInfo::new(text, base);
+    let mut index = 0;
+    for paragraph in &info.paragraphs {
+        while clusters
+            .get(index)
+            .is_some_and(|cluster| (cluster.start as usize) < paragraph.range.start)
+        {
+            index += 1;
+        }
+        paragraphs.push((index, paragraph.level.number()));
+    }
+    if paragraphs.is_empty() {
+        paragraphs.push((0, base.map_or(0, |level| level.number())));
+    }
+    let level = |cluster: &Cluster| info.levels[cluster.start as usize].number();
+    clusters.iter().map(level).collect()
+}
+
+/// Cuts the text into runs of one span, face, script and level.
+fn runs(text: &str, spans: &[Span<'_>], clusters: &[Cluster], levels: &[u8]) -> Vec<Run> {
+    let mut runs: Vec<Run> = Vec::new();
+    let (mut span, mut span_end) = (0, spans.first().map_or(0, |span| span.text.len()));
+    for (index, cluster) in clusters.iter().enumerate() {
+        while cluster.start as usize >= span_end && span + 1 < spans.len() {
+            span += 1;
+            span_end += spans[span].text.len();
+        }
+        let part = &text[cluster.start as usize..cluster.end as usize];
+        let first = part.chars().next().unwrap_or(' ');
+        let own = script(first);
+        let is_open = matches!(own, Script::Common | Script::Inherited | Script::Unknown);
+        let last = runs.last_mut();
+        let style = spans[span].style;
+        let before = last.as_ref().filter(|run| run.span == span as u32);
+        let face = face_for(style, part, before.map(|run| run.face));
+        if let Some(run) = last {
+            let is_free = matches!(run.script, Script::Common | Script::Inherited);
+            let is_same = run.span == span as u32
+                && run.face == face
+                && run.level == levels[index]
+                && (is_open || is_free || run.script == own);
+            let length = run.clusters.len();
+            let is_full = length >= LONGEST_RUN * 2 || (length >= LONGEST_RUN && first == ' ');
+            if is_same && !is_full {
+                run.clusters.end = index + 1;
+                if is_free && !is_open {
+                    run.script = own;
+                }
+                continue;
+            }
+        }
+        let script = match (is_open, runs.last()) {
+            // What belongs to no script goes with what is before it.
+            (true, Some(run)) => run.script,
+            _ => own,
+        };
+        runs.push(Run {
+            clusters: index..index + 1,
+            span: span as u32,
+            face,
+            script,
+            level: levels[index],
+        });
+    }
+    runs
+}
+
+/// The first face that has all of a cluster, so that a mark never leaves its base:
+/// 0 for the style's own, then its fallbacks. What has no glyph stays with what is
+/// before it.
+fn face_for(style: &Style, cluster: &str, before: Option<u16>) -> u16 {
+    if style.fallback.is_empty() || is_control(cluster) {
+        return before.unwrap_or(0);
+    }
+    let has_all = |face: &u16| {
+        let face = style.face_at(*face);
+        cluster
+            .chars()
+            .all(|c| is_ignorable(c) || face.glyph(c).is_some())
+    };
+    let faces = 0..=style.fallback.len() as u16;
+    if cluster == " " && before.as_ref().is_some_and(has_all) {
+        return before.unwrap_or(0);
+    }
+    let has_base = |face: &u16| {
+        let base = cluster.chars().next();
+        base.is_some_and(|base| style.face_at(*face).glyph(base).is_some())
+    };
+    faces
+        .clone()
+        .find(has_all)
+        .or_else(|| faces.clone().find(has_base))
+        .unwrap_or(0)
+}

@@ -1,0 +1,218 @@
+//! How a text fills its box.
+
+use icu_segmenter::options::{LineBreakStrictness, LineBreakWordOption};
+
+/// How a text fills its box, as CSS Text and CSS Overflow have it.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LayoutOptions {
+    /// Where lines shorter than the block go.
+    pub align: TextAlign,
+    /// The block's width in design pixels, 0 or more; by default that of its
+    /// longest line. Lines wrap at it as [`LayoutOptions::wrap`] says.
+    pub width: Option<f32>,
+    /// The block's height in design pixels, 0 or more; by default that of its lines.
+    pub height: Option<f32>,
+    /// Where the lines go in a block that is higher.
+    pub vertical_align: VerticalAlign,
+    /// Where lines wrap that are longer than the block is wide.
+    pub wrap: Wrap,
+    /// What becomes of text that does not fit.
+    pub overflow: Overflow,
+    /// The most lines there may be; what is more does not fit. None: any number.
+    pub max_lines: Option<usize>,
+    /// Which way the text runs as a whole; found from its first letter by default.
+    pub direction: Direction,
+    /// Whether white space is kept as it is.
+    pub white_space: WhiteSpace,
+    /// How strict the rules for breaks are in Chinese and Japanese.
+    pub line_break: LineBreak,
+    /// Whether words may be broken.
+    pub word_break: WordBreak,
+    /// Whether a word that is longer than a line is broken anywhere.
+    pub overflow_wrap: OverflowWrap,
+    /// How far the first line of each paragraph is moved in, in design pixels.
+    pub indent: f32,
+    /// Space between paragraphs, in design pixels.
+    pub paragraph_spacing: f32,
+    /// How wide a tab is at most, in widths of a space; 0 or more.
+    pub tab_size: f32,
+}
+
+impl Default for LayoutOptions {
+    fn default() -> Self {
+        Self {
+            align: TextAlign::Start,
+            width: None,
+            height: None,
+            vertical_align: VerticalAlign::Top,
+            wrap: Wrap::Greedy,
+            overflow: Overflow::Visible,
+            max_lines: None,
+            direction: Direction::Auto,
+            white_space: WhiteSpace::Keep,
+            line_break: LineBreak::Normal,
+            word_break: WordBreak::Normal,
+            overflow_wrap: OverflowWrap::BreakWord,
+            indent: 0.0,
+            paragraph_spacing: 0.0,
+            tab_size: 8.0,
+        }
+    }
+}
+
+/// Where lines shorter than the block go (CSS `text-align`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum TextAlign {
+    /// To the side where reading starts.
+    #[default]
+    Start,
+    /// To the middle.
+    Center,
+    /// To the side where reading ends.
+    End,
+    /// From side to side: spaces grow, but in the last line of a paragraph.
+    Justify,
+}
+
+impl TextAlign {
+    /// The share of a line's free space that goes to the left of it.
+    pub(super) fn share(self, is_rtl: bool) -> f32 {
+        let share = match self {
+            Self::Start | Self::Justify => 0.0,
+            Self::Center => 0.5,
+            Self::End => 1.0,
+        };
+        if is_rtl { 1.0 - share } else { share }
+    }
+}
+
+/// Where lines go in a block that is higher than they are.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum VerticalAlign {
+    /// To the top.
+    #[default]
+    Top,
+    /// To the middle, by the metrics of the faces: text that changes stays where it
+    /// is.
+    Middle,
+    /// To the bottom.
+    Bottom,
+    /// To the middle by the ink: a digit in a badge is centred to the eye.
+    MiddleOfInk,
+}
+
+/// Where lines wrap (CSS `text-wrap`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Wrap {
+    /// Nowhere but at line breaks.
+    None,
+    /// Each line takes as much as it can.
+    #[default]
+    Greedy,
+    /// As many lines as with `Greedy`, all about as long: for titles and messages.
+    Balanced,
+    /// The lines that together are the evenest: for justified text.
+    Optimal,
+}
+
+/// What becomes of text that does not fit its block (CSS `overflow` and
+/// `text-overflow`).
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub enum Overflow {
+    /// It is there and reaches out.
+    #[default]
+    Visible,
+    /// It is cut off at the block's border.
+    Clip,
+    /// The last line that fits ends with an ellipsis; lines that do not fit are
+    /// left out.
+    Ellipsis,
+    /// The ellipsis stands where the line begins: its end stays.
+    EllipsisAtStart,
+    /// The ellipsis stands in the middle: both ends stay.
+    EllipsisInMiddle,
+    /// The text is set smaller until it fits, down to this many times its size.
+    Shrink {
+        /// Above 0, at most 1.
+        least: f32,
+    },
+}
+
+/// Which way a text runs as a whole (UAX #9, the paragraph level).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Direction {
+    /// As its first letter that has a direction (rules P2 and P3).
+    #[default]
+    Auto,
+    /// From left to right.
+    LeftToRight,
+    /// From right to left.
+    RightToLeft,
+}
+
+/// Whether white space is kept (CSS `white-space-collapse`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum WhiteSpace {
+    /// As it is.
+    #[default]
+    Keep,
+    /// Spaces, tabs and line breaks in a row are one space; none at the ends.
+    Collapse,
+}
+
+/// How strict the rules for breaks are (CSS `line-break`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum LineBreak {
+    /// The fewest rules: for short lines.
+    Loose,
+    /// The usual ones.
+    #[default]
+    Normal,
+    /// No line begins with a small kana.
+    Strict,
+    /// Between any two clusters.
+    Anywhere,
+}
+
+impl LineBreak {
+    pub(super) fn strictness(self) -> LineBreakStrictness {
+        match self {
+            Self::Loose => LineBreakStrictness::Loose,
+            Self::Normal => LineBreakStrictness::Normal,
+            Self::Strict => LineBreakStrictness::Strict,
+            Self::Anywhere => LineBreakStrictness::Anywhere,
+        }
+    }
+}
+
+/// Whether words may be broken (CSS `word-break`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum WordBreak {
+    /// As each script does.
+    #[default]
+    Normal,
+    /// Letters of all scripts break like Han.
+    BreakAll,
+    /// Han and Kana do not break either.
+    KeepAll,
+}
+
+impl WordBreak {
+    pub(super) fn option(self) -> LineBreakWordOption {
+        match self {
+            Self::Normal => LineBreakWordOption::Normal,
+            Self::BreakAll => LineBreakWordOption::BreakAll,
+            Self::KeepAll => LineBreakWordOption::KeepAll,
+        }
+    }
+}
+
+/// Whether a word that is longer than a line is broken (CSS `overflow-wrap`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum OverflowWrap {
+    /// It reaches out.
+    Normal,
+    /// It is broken between two clusters, where there is no better place.
+    #[default]
+    BreakWord,
+}

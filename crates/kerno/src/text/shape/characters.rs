@@ -1,0 +1,246 @@
+//! From the characters of a cluster to those that the face has glyphs for.
+
+use icu_properties::props::JoiningType;
+
+use super::features::form;
+use crate::font::{Face, GlyphId, Row, RowGlyph};
+use crate::text::unicode::{combining_class, composed, decompose, is_ignorable, joining, mirrored};
+
+/// What of a text stands around a letter: whether it joins the one before and the
+/// one behind.
+#[derive(Clone, Copy, Debug, Default)]
+pub(super) struct Joined {
+    pub(super) before: bool,
+    pub(super) behind: bool,
+}
+
+/// Memory of the way from characters to glyphs.
+#[derive(Debug, Default)]
+pub(super) struct Characters {
+    parts: Vec<char>,
+}
+
+/// So many characters of a cluster are shown, more than twice as many as text that
+/// is safe for streams has (UAX #15, “Stream-Safe Text Format”).
+const LONGEST: usize = 64;
+
+impl Characters {
+    /// Adds the glyphs of a cluster. True where the face has them all.
+    pub(super) fn add(
+        &mut self,
+        face: &Face,
+        text: &str,
+        cluster: u32,
+        is_rtl: bool,
+        row: &mut Row,
+    ) -> bool {
+        let mut characters = text.chars();
+        if let (Some(one), None) = (characters.next(), characters.next()) {
+            let one = if is_rtl { mirror(face, one) } else { one };
+            if let Some(glyph) = face.glyph(one) {
+                row.glyphs.push(RowGlyph::new(glyph, one, cluster));
+                return true;
+            }
+        }
+        let end = text
+            .char_indices()
+            .nth(LONGEST)
+            .map_or(text.len(), |(end, _)| end);
+        self.normalize(face, &text[..end]);
+        let mut is_whole = true;
+        let mut at = 0;
+        while let Some(&character) = self.parts.get(at) {
+            at += 1;
+            let shown = if is_rtl {
+                mirror(face, character)
+            } else {
+                character
+            };
+            let variant = self
+                .parts
+                .get(at)
+                .and_then(|selector| face.variant_glyph(shown, *selector));
+            at += usize::from(variant.is_some());
+            let glyph = variant.or_else(|| face.glyph(shown)).unwrap_or_else(|| {
+                is_whole &= is_ignorable(character);
+                GlyphId::NOTDEF
+            });
+            let mut glyph = RowGlyph::new(glyph, character, cluster);
+            glyph.mask = jamo_form(character);
+            row.glyphs.push(glyph);
+        }
+        is_whole
+    }
+
+    /// Takes a cluster apart as far as the face needs it, and puts together what it
+    /// has as one (Unicode Standard, 3.11; here in favour of the face).
+    fn normalize(&mut self, face: &Face, text: &str) {
+        self.parts.clear();
+        for character in text.chars() {
+            match character {
+                // Thai and Lao AM: a ring above the letter and a vowel behind it; the
+                // ring goes before tone marks.
+                '\u{e33}' | '\u{eb3}' => {
+                    let ring = u32::from(character) + 0x1a;
+                    let vowel = char::from_u32(u32::from(character) - 1);
+                    let is_tone =
+                        |c: &char| matches!(c, '\u{e48}'..='\u{e4b}' | '\u{eb8}'..='\u{ecb}');
+                    let tones = self.parts.iter().rev().take_while(|c| is_tone(c)).count();
+                    let at = self.parts.len() - tones;
+                    self.parts
+                        .insert(at, char::from_u32(ring).unwrap_or(character));
+                    self.parts.extend(vowel);
+                }
+                _ => decompose(character, &mut self.parts),
+            }
+        }
+        // Marks in the order of their classes (canonical ordering).
+        let mut start = 0;
+        while start < self.parts.len() {
+            let rest = &self.parts[start..];
+            let marks = rest
+                .iter()
+                .take_while(|c| combining_class(**c) != 0)
+                .count();
+            self.parts[start..start + marks].sort_by_key(|c| combining_class(*c));
+            start += marks + 1;
+        }
+        self.compose(face);
+    }
+
+    /// Composes as many of the first parts as the face has as one: it may have a
+    /// syllable of Hangul and not the one without its last letter.
+    fn compose_all(&mut self, face: &Face) {
+        let Some(&first) = self.parts.first() else {
+            return;
+        };
+        let mut whole = first;
+        let mut best = None;
+        for (index, part) in self.parts.iter().enumerate().skip(1) {
+            let Some(more) = composed(whole, *part) else {
+                break;
+            };
+            whole = more;
+            if face.glyph(whole).is_some() {
+                best = Some((index, whole));
+            }
+        }
+        if let Some((last, whole)) = best {
+            self.parts.splice(..=last, [whole]);
+        }
+    }
+
+    /// Composes each letter with the marks behind it, where the face has the whole.
+    fn compose(&mut self, face: &Face) {
+        self.compose_all(face);
+        let mut starter = 0;
+        let mut last_class = 0;
+        let mut at = 1;
+        while at < self.parts.len() {
+            let (first, second) = (self.parts[starter], self.parts[at]);
+            let class = combining_class(second);
+            let is_free = at == starter + 1 || last_class < class;
+            let whole = if is_free {
+                composed(first, second).filter(|whole| face.glyph(*whole).is_some())
+            } else {
+                None
+            };
+            if let Some(whole) = whole {
+                self.parts[starter] = whole;
+                self.parts.remove(at);
+                continue;
+            }
+            if class == 0 {
+                starter = at;
+            }
+            last_class = class;
+            at += 1;
+        }
+    }
+}
+
+/// The mirror image of a bracket in text that runs to the left, where the face has
+/// it.
+fn mirror(face: &Face, character: char) -> char {
+    mirrored(character)
+        .filter(|other| face.glyph(*other).is_some())
+        .unwrap_or(character)
+}
+
+/// Which part of a syllable of Hangul a jamo is.
+fn jamo_form(character: char) -> u32 {
+    match character {
+        '\u{1100}'..='\u{115f}' | '\u{a960}'..='\u{a97c}' => form::LEADING_JAMO,
+        '\u{1160}'..='\u{11a7}' | '\u{d7b0}'..='\u{d7c6}' => form::VOWEL_JAMO,
+        '\u{11a8}'..='\u{11ff}' | '\u{d7cb}'..='\u{d7fb}' => form::TRAILING_JAMO,
+        _ => 0,
+    }
+}
+
+/// Gives the letters of a row their forms (Unicode Standard, 9.2: rules R1 to R7),
+/// and tells what is joined to what stands around the row.
+pub(super) fn join(row: &mut Row, around: Joined) {
+    // The letter before that is not passed over, and whether it joins on.
+    let mut before: Option<usize> = None;
+    let mut is_joining = around.before;
+    for at in 0..row.glyphs.len() {
+        let kind = joining(row.glyphs[at].character);
+        if kind == JoiningType::Transparent {
+            continue;
+        }
+        let takes = matches!(
+            kind,
+            JoiningType::RightJoining | JoiningType::DualJoining | JoiningType::JoinCausing
+        );
+        let joined = is_joining && takes;
+        if joined && let Some(before) = before {
+            let glyph = &mut row.glyphs[before];
+            glyph.mask = match glyph.mask {
+                form::ISOLATED => form::INITIAL,
+                form::FINAL => form::MEDIAL,
+                other => other,
+            };
+            row.glyphs[at].is_tied = true;
+        }
+        let has_form = matches!(kind, JoiningType::RightJoining | JoiningType::DualJoining);
+        row.glyphs[at].mask = match (has_form, joined) {
+            (false, _) => 0,
+            (true, true) => form::FINAL,
+            (true, false) => form::ISOLATED,
+        };
+        before = Some(at);
+        is_joining = joins_on(kind);
+    }
+    if let Some(last) = before.filter(|_| is_joining && around.behind) {
+        let glyph = &mut row.glyphs[last];
+        glyph.mask = match glyph.mask {
+            form::ISOLATED => form::INITIAL,
+            form::FINAL => form::MEDIAL,
+            other => other,
+        };
+    }
+}
+
+/// Whether a letter joins the one behind it.
+fn joins_on(kind: JoiningType) -> bool {
+    matches!(
+        kind,
+        JoiningType::DualJoining | JoiningType::LeftJoining | JoiningType::JoinCausing
+    )
+}
+
+/// Whether text before a place joins on, and whether text behind it takes that.
+pub(super) fn joined_around(before: &str, behind: &str) -> Joined {
+    let solid = |character: &char| joining(*character) != JoiningType::Transparent;
+    let last = before.chars().rev().take(8).find(solid);
+    let next = behind.chars().take(8).find(solid);
+    Joined {
+        before: last.is_some_and(|character| joins_on(joining(character))),
+        behind: next.is_some_and(|character| {
+            matches!(
+                joining(character),
+                JoiningType::RightJoining | JoiningType::DualJoining | JoiningType::JoinCausing
+            )
+        }),
+    }
+}

@@ -1,0 +1,133 @@
+//! Which features a script asks for, and which the style does.
+
+use icu_properties::props::{NamedEnumeratedProperty, Script};
+
+use crate::font::{Feature, PlanKey, Tag};
+use crate::text::Style;
+
+/// The bits of glyphs that have a form by their neighbours.
+pub(super) mod form {
+    pub(in super::super) const ISOLATED: u32 = 1;
+    pub(in super::super) const FINAL: u32 = 2;
+    pub(in super::super) const MEDIAL: u32 = 4;
+    pub(in super::super) const INITIAL: u32 = 8;
+    pub(in super::super) const LEADING_JAMO: u32 = 16;
+    pub(in super::super) const VOWEL_JAMO: u32 = 32;
+    pub(in super::super) const TRAILING_JAMO: u32 = 64;
+}
+
+/// Whether letters of a script join.
+pub(super) fn joins(script: Script) -> bool {
+    matches!(
+        script,
+        Script::Arabic
+            | Script::Syriac
+            | Script::Mongolian
+            | Script::Nko
+            | Script::Mandaic
+            | Script::Manichaean
+            | Script::PsalterPahlavi
+            | Script::PhagsPa
+            | Script::Adlam
+            | Script::HanifiRohingya
+            | Script::Sogdian
+            | Script::Chorasmian
+            | Script::OldUyghur
+    )
+}
+
+/// The plan for text of a script in a style.
+pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> PlanKey {
+    let mut features = Vec::new();
+    let mut add = |stage: u8, mask: u32, tags: &[&[u8; 4]]| {
+        features.extend(tags.iter().map(|tag| Feature {
+            tag: Tag::new(tag),
+            value: 1,
+            mask,
+            stage,
+        }));
+    };
+    add(0, 0, &[b"rvrn"]);
+    let last = if joins(script) {
+        // OpenType, “Developing Arabic fonts”: each of these in its turn.
+        add(1, 0, &[b"ccmp", b"locl"]);
+        add(2, form::ISOLATED, &[b"isol"]);
+        add(3, form::FINAL, &[b"fina"]);
+        add(4, form::MEDIAL, &[b"medi"]);
+        add(5, form::INITIAL, &[b"init"]);
+        add(6, 0, &[b"rlig"]);
+        add(7, 0, &[b"calt", b"rclt"]);
+        add(8, 0, &[b"liga", b"clig", b"mset"]);
+        8
+    } else {
+        add(
+            1,
+            0,
+            &[
+                b"ccmp", b"locl", b"rlig", b"rclt", b"calt", b"clig", b"liga",
+            ],
+        );
+        if script == Script::Hangul {
+            add(1, form::LEADING_JAMO, &[b"ljmo"]);
+            add(1, form::VOWEL_JAMO, &[b"vjmo"]);
+            add(1, form::TRAILING_JAMO, &[b"tjmo"]);
+        }
+        1
+    };
+    add(
+        last,
+        0,
+        if is_rtl {
+            &[b"rtla", b"rtlm"]
+        } else {
+            &[b"ltra", b"ltrm"]
+        },
+    );
+    add(
+        last,
+        0,
+        &[
+            b"abvm", b"blwm", b"curs", b"dist", b"kern", b"mark", b"mkmk",
+        ],
+    );
+    if style.letter_spacing != 0.0 {
+        // CSS Text, “letter-spacing”: no ligatures that are not needed.
+        features.retain(|feature| !matches!(&feature.tag.0, b"liga" | b"clig"));
+    }
+    for (tag, value) in &style.features {
+        features.retain(|feature| feature.tag != *tag);
+        features.push(Feature {
+            tag: *tag,
+            value: *value,
+            mask: 0,
+            stage: last,
+        });
+    }
+    PlanKey {
+        scripts: script_tags(script),
+        language: style.language,
+        features,
+        is_rtl,
+    }
+}
+
+/// The tags of a script in fonts, the newer one first (OpenType, “Script Tags”).
+fn script_tags(script: Script) -> [Tag; 2] {
+    let other = |first: &[u8; 4], second: &[u8; 4]| [Tag::new(first), Tag::new(second)];
+    match script {
+        Script::Lao => other(b"lao ", b"lao "),
+        Script::Yi => other(b"yi  ", b"yi  "),
+        Script::Nko => other(b"nko ", b"nko "),
+        Script::Vai => other(b"vai ", b"vai "),
+        Script::Hiragana | Script::Katakana => other(b"kana", b"kana"),
+        Script::Devanagari => other(b"dev2", b"deva"),
+        Script::Bengali => other(b"bng2", b"beng"),
+        Script::Tamil => other(b"tml2", b"taml"),
+        Script::Myanmar => other(b"mym2", b"mymr"),
+        _ => {
+            let name = script.short_name().to_ascii_lowercase();
+            let tag = Tag::from_name(&name).unwrap_or(Tag::new(b"DFLT"));
+            [tag, tag]
+        }
+    }
+}

@@ -1,0 +1,150 @@
+//! Runs of text → glyphs: what is not for the font to know.
+//!
+//! What goes in: clusters of one style, face, script and direction. What comes out:
+//! glyphs in reading order, each with its advance and where it is drawn.
+
+mod characters;
+mod features;
+mod marks;
+
+use std::ops::Range;
+
+use icu_properties::props::Script;
+
+use super::unicode::{is_ignorable, is_mark};
+use super::{Cluster, Style};
+use crate::font::{Attachment, Face, FontError, GlyphId, Row, Tag};
+
+use characters::Characters;
+use characters::joined_around;
+
+/// Text of one style, face, script and direction.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Run {
+    pub(super) clusters: Range<usize>,
+    pub(super) span: u32,
+    /// 0 for the style's face, else one of its fallbacks, from 1.
+    pub(super) face: u16,
+    pub(super) script: Script,
+    /// Bidirectional embedding level (UAX #9).
+    pub(super) level: u8,
+}
+
+impl Run {
+    pub(super) fn is_rtl(&self) -> bool {
+        self.level % 2 == 1
+    }
+}
+
+/// A glyph of a run, in font units of its face.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Shaped {
+    pub(super) glyph: GlyphId,
+    pub(super) cluster: u32,
+    /// The last cluster that it stands for.
+    pub(super) last_cluster: u32,
+    pub(super) advance: i32,
+    pub(super) x: i32,
+    pub(super) y: i32,
+    pub(super) attachment: Option<Attachment>,
+    /// Whether a line that breaks before it has to be shaped anew.
+    pub(super) is_tied: bool,
+}
+
+/// Shapes runs, and keeps its working memory between them.
+#[derive(Debug, Default)]
+pub(super) struct Shaper {
+    row: Row,
+    characters: Characters,
+}
+
+impl Shaper {
+    /// Shapes some clusters of a run and adds their glyphs; also tells which of them
+    /// the face lacks.
+    pub(super) fn shape(
+        &mut self,
+        text: &str,
+        clusters: &[Cluster],
+        run: &Run,
+        style: &Style,
+        (glyphs, missing): (&mut Vec<Shaped>, &mut Vec<u32>),
+    ) -> Result<(), FontError> {
+        let face = style.face_at(run.face);
+        let row = &mut self.row;
+        row.glyphs.clear();
+        for index in run.clusters.clone() {
+            let cluster = &clusters[index];
+            let part = &text[cluster.start as usize..cluster.end as usize];
+            if is_control(part) {
+                continue;
+            }
+            let number = index as u32;
+            if !self.characters.add(face, part, number, run.is_rtl(), row) {
+                missing.push(cluster.start);
+            }
+        }
+        let (Some(first), Some(last)) = (
+            clusters.get(run.clusters.start),
+            run.clusters.clone().last(),
+        ) else {
+            return Ok(());
+        };
+        if features::joins(run.script) {
+            let (start, end) = (first.start as usize, clusters[last].end as usize);
+            let around = joined_around(&text[..start], &text[end..]);
+            characters::join(row, around);
+        }
+        let key = features::key(style, run.script, run.is_rtl());
+        let plan = face.shaping_plan(&key);
+        let kerns = key
+            .features
+            .iter()
+            .any(|f| f.tag == Tag::new(b"kern") && f.value != 0);
+        face.shape(&plan, run.is_rtl(), row, is_mark, kerns);
+        if !plan.has_marks {
+            marks::place(face, row)?;
+        }
+        take(face, row, glyphs);
+        Ok(())
+    }
+}
+
+/// Takes the glyphs that are seen out of a row.
+fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) {
+    let is_hidden = |index: usize| {
+        let glyph = &row.glyphs[index];
+        // What a substitution has put there is meant to be seen.
+        is_ignorable(glyph.character)
+            && (glyph.glyph == GlyphId::NOTDEF || face.glyph(glyph.character) == Some(glyph.glyph))
+    };
+    let mut hidden = 0_u32;
+    for (index, glyph) in row.glyphs.iter().enumerate() {
+        if is_hidden(index) {
+            hidden += 1;
+            continue;
+        }
+        let mut attachment = glyph.attachment;
+        if hidden > 0
+            && let Some(Attachment::Mark { back, .. }) = &mut attachment
+        {
+            // Hidden glyphs between the two are gone.
+            let between = index - *back as usize..index;
+            *back -= between.filter(|index| is_hidden(*index)).count() as u32;
+        }
+        glyphs.push(Shaped {
+            glyph: glyph.glyph,
+            cluster: glyph.cluster,
+            last_cluster: glyph.last_cluster,
+            advance: glyph.advance,
+            x: glyph.x,
+            y: glyph.y,
+            attachment,
+            is_tied: glyph.is_tied,
+        });
+    }
+}
+
+/// Whether a cluster is for control and has no glyph: line breaks, tabs.
+pub(super) fn is_control(cluster: &str) -> bool {
+    cluster.chars().all(char::is_control) || super::lines::is_line_break(cluster)
+}

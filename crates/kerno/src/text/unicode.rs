@@ -1,0 +1,81 @@
+//! What Unicode says of characters.
+
+use icu_normalizer::properties::{
+    CanonicalCombiningClassMapBorrowed, CanonicalCompositionBorrowed,
+    CanonicalDecompositionBorrowed, Decomposed,
+};
+use icu_properties::props::{
+    BidiMirroringGlyph, DefaultIgnorableCodePoint, GeneralCategory, JoiningType, Script,
+};
+use icu_properties::{CodePointMapData, CodePointSetData};
+
+/// The script of a character; `Common` and `Inherited` for those of many.
+pub(super) fn script(character: char) -> Script {
+    if character.is_ascii() {
+        return if character.is_ascii_alphabetic() {
+            Script::Latin
+        } else {
+            Script::Common
+        };
+    }
+    CodePointMapData::<Script>::new().get(character)
+}
+
+/// Whether a character is a mark that stands on another.
+pub(super) fn is_mark(character: char) -> bool {
+    !character.is_ascii()
+        && matches!(
+            CodePointMapData::<GeneralCategory>::new().get(character),
+            GeneralCategory::NonspacingMark | GeneralCategory::EnclosingMark
+        )
+}
+
+/// Whether a character is not to be seen where nothing is known of it.
+pub(super) fn is_ignorable(character: char) -> bool {
+    !character.is_ascii()
+        && CodePointSetData::new::<DefaultIgnorableCodePoint>().contains(character)
+}
+
+/// How a letter joins its neighbours.
+pub(super) fn joining(character: char) -> JoiningType {
+    CodePointMapData::<JoiningType>::new().get(character)
+}
+
+/// The character that looks like the mirror image.
+pub(super) fn mirrored(character: char) -> Option<char> {
+    CodePointMapData::<BidiMirroringGlyph>::new()
+        .get(character)
+        .mirroring_glyph
+}
+
+/// The canonical combining class.
+pub(super) fn combining_class(character: char) -> u8 {
+    if character < '\u{300}' {
+        return 0;
+    }
+    CanonicalCombiningClassMapBorrowed::new().get_u8(character)
+}
+
+/// One character that is canonically the same as two.
+pub(super) fn composed(first: char, second: char) -> Option<char> {
+    CanonicalCompositionBorrowed::new().compose(first, second)
+}
+
+/// Takes a character apart, canonically and all the way.
+pub(super) fn decompose(character: char, into: &mut Vec<char>) {
+    match CanonicalDecompositionBorrowed::new().decompose(character) {
+        Decomposed::Default => into.push(character),
+        Decomposed::Singleton(other) => decompose(other, into),
+        Decomposed::Expansion(first, second) => {
+            decompose(first, into);
+            into.push(second);
+        }
+    }
+}
+
+/// Whether text with this character may run from right to left.
+pub(super) fn may_be_rtl(character: char) -> bool {
+    matches!(character, '\u{590}'..='\u{8ff}' | '\u{200f}' | '\u{202a}'..='\u{202e}'
+        | '\u{2066}'..='\u{2069}' | '\u{fb1d}'..='\u{fdff}' | '\u{fe70}'..='\u{feff}'
+        | '\u{10800}'..='\u{10fff}' | '\u{1e800}'..='\u{1efff}')
+}

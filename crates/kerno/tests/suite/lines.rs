@@ -1,0 +1,391 @@
+//! Lines, boxes, directions, and places in a text.
+
+use kerno::{
+    Direction, LayoutOptions, Overflow, OverflowWrap, Point, Size, Span, Style, TextAlign,
+    TextLayout, VerticalAlign, WhiteSpace, Wrap,
+};
+use proptest::prelude::*;
+
+use crate::support::{FontBuilder, cmap12, lato, polygon, words};
+
+const TEXT: &str = "The night ferry crosses a chain of foggy lakes, and the lamp must not go \
+    out before the morning comes over Heron Steps.";
+
+fn laid(text: &str, options: &LayoutOptions) -> TextLayout {
+    let style = Style::new(&lato(), 16.0);
+    TextLayout::with_options(&[Span::new(text, &style)], options).expect("a layout")
+}
+
+fn width(text: &str) -> f32 {
+    laid(text, &LayoutOptions::default()).size().width
+}
+
+fn boxed(width: f32) -> LayoutOptions {
+    LayoutOptions {
+        width: Some(width),
+        ..LayoutOptions::default()
+    }
+}
+
+/// The text of each line.
+fn lines(layout: &TextLayout) -> Vec<&str> {
+    let clusters = layout.clusters();
+    let line = |range: &std::ops::Range<usize>| {
+        let own = &clusters[range.clone()];
+        match (own.first(), own.last()) {
+            (Some(first), Some(last)) => &layout.text()[first.start as usize..last.end as usize],
+            _ => "",
+        }
+    };
+    layout
+        .lines()
+        .iter()
+        .map(|own| line(&own.clusters))
+        .collect()
+}
+
+proptest! {
+    #[test]
+    fn lines_are_as_full_as_measuring_words_one_by_one_says(
+        words in prop::collection::vec("[A-Za-z]{1,9}", 1..30),
+        room in 120.0..400.0_f32,
+    ) {
+        let text = words.join(" ");
+        let layout = laid(&text, &boxed(room));
+        // The plain way: a word more, for as long as what is measured alone fits.
+        let mut expected: Vec<String> = Vec::new();
+        for word in &words {
+            match expected.last_mut() {
+                Some(line) if width(&format!("{line} {word}")) <= room => {
+                    line.push(' ');
+                    line.push_str(word);
+                }
+                _ => expected.push(word.clone()),
+            }
+        }
+        let found: Vec<String> = lines(&layout).iter().map(|l| l.trim_end().to_owned()).collect();
+        prop_assert_eq!(&found, &expected);
+        for (line, text) in layout.lines().iter().zip(&expected) {
+            prop_assert!((line.width - width(text)).abs() < 0.01);
+        }
+        // Laid again in another box it is as if it had been so from the start.
+        let mut again = laid(&text, &boxed(room * 0.7));
+        again.relaid(&boxed(room)).expect("a layout");
+        prop_assert_eq!(again.glyphs(), layout.glyphs());
+        prop_assert_eq!(again.lines(), layout.lines());
+    }
+
+    #[test]
+    fn every_caret_is_hit_where_it_stands(
+        text in "[a-z אבגד0-9]{1,40}",
+        room in 60.0..300.0_f32,
+    ) {
+        let layout = laid(&text, &boxed(room));
+        for cluster in layout.clusters() {
+            let byte = cluster.start as usize;
+            let caret = layout.caret(byte);
+            let hit = layout.hit(Point::new(caret.x, caret.top + caret.height * 0.5));
+            // Where two directions meet, two places share a caret.
+            let other = layout.caret(hit);
+            prop_assert!((other.x - caret.x).abs() < 0.01, "{byte} {hit} {caret:?} {other:?}");
+        }
+        // A selection of all is as wide as all lines with what hangs.
+        let all: f32 = layout.selection(0..text.len()).iter().map(|b| b.width).sum();
+        let clusters: f32 = layout.clusters().iter().map(|c| c.advance).sum();
+        prop_assert!((all - clusters).abs() < 0.1, "{all} {clusters}");
+    }
+
+    #[test]
+    fn any_text_in_any_box_keeps_every_cluster(
+        text in "\\PC{0,60}(\n\\PC{0,20}){0,2}",
+        room in 0.0..200.0_f32,
+        wrap in prop::sample::select(vec![Wrap::None, Wrap::Greedy, Wrap::Balanced, Wrap::Optimal]),
+    ) {
+        let layout = laid(&text, &LayoutOptions { wrap, ..boxed(room) });
+        let mut end = 0;
+        for cluster in layout.clusters() {
+            prop_assert_eq!(cluster.start, end);
+            end = cluster.end;
+        }
+        prop_assert_eq!(end as usize, text.len());
+        let mut next = 0;
+        for line in layout.lines() {
+            prop_assert_eq!(line.clusters.start, next);
+            next = line.clusters.end;
+        }
+        prop_assert_eq!(next, layout.clusters().len());
+    }
+}
+
+#[test]
+fn a_word_too_long_is_broken_only_where_that_is_asked_for() {
+    let text = "a lighthousekeeperess b";
+    let narrow = boxed(60.0);
+    let broken = laid(text, &narrow);
+    assert!(
+        broken.lines().len() > 3 && broken.fits(),
+        "{:?}",
+        lines(&broken)
+    );
+    let options = LayoutOptions {
+        overflow_wrap: OverflowWrap::Normal,
+        ..narrow
+    };
+    let kept = laid(text, &options);
+    assert_eq!(lines(&kept), ["a ", "lighthousekeeperess ", "b"]);
+    assert!(!kept.fits());
+    assert!((kept.least_width() - width("lighthousekeeperess")).abs() < 0.01);
+    assert!((kept.natural_width() - width(text)).abs() < 0.01);
+    let none = laid(
+        text,
+        &LayoutOptions {
+            wrap: Wrap::None,
+            ..narrow
+        },
+    );
+    assert_eq!(none.lines().len(), 1);
+}
+
+#[test]
+fn balanced_lines_are_no_more_and_nearly_equal() {
+    for room in [130.0, 200.0, 333.0, 500.0] {
+        let greedy = laid(TEXT, &boxed(room));
+        let balanced = laid(
+            TEXT,
+            &LayoutOptions {
+                wrap: Wrap::Balanced,
+                ..boxed(room)
+            },
+        );
+        assert_eq!(balanced.lines().len(), greedy.lines().len());
+        let spread = |layout: &TextLayout| {
+            let widths = layout.lines().iter().map(|line| line.width);
+            widths.clone().fold(0.0, f32::max) - widths.fold(f32::MAX, f32::min)
+        };
+        assert!(spread(&balanced) <= spread(&greedy));
+        let optimal = laid(
+            TEXT,
+            &LayoutOptions {
+                wrap: Wrap::Optimal,
+                ..boxed(room)
+            },
+        );
+        let cost = |layout: &TextLayout| {
+            let but_last = &layout.lines()[..layout.lines().len() - 1];
+            but_last
+                .iter()
+                .map(|line| (room - line.width).powi(2))
+                .sum::<f32>()
+        };
+        assert!(cost(&optimal) <= cost(&greedy) + 0.1, "at {room}");
+    }
+}
+
+#[test]
+fn justified_lines_reach_both_sides_but_the_last() {
+    let options = LayoutOptions {
+        align: TextAlign::Justify,
+        ..boxed(200.0)
+    };
+    let layout = laid(TEXT, &options);
+    let count = layout.lines().len();
+    for (index, line) in layout.lines().iter().enumerate() {
+        let solid = layout.clusters()[line.clusters.clone()].iter().rev();
+        let mut solid = solid.filter(|c| &layout.text()[c.start as usize..c.end as usize] != " ");
+        let last = solid.next().expect("a letter");
+        let is_full = (last.x + last.advance - 200.0).abs() < 0.05;
+        assert_eq!(is_full, index + 1 < count, "line {index}");
+    }
+}
+
+#[test]
+fn what_does_not_fit_ends_in_an_ellipsis() {
+    let whole = width(TEXT);
+    let dots = lato().glyph('…').expect("an ellipsis");
+    for (overflow, is_at_end) in [
+        (Overflow::Ellipsis, true),
+        (Overflow::EllipsisAtStart, false),
+        (Overflow::EllipsisInMiddle, false),
+    ] {
+        let options = LayoutOptions {
+            overflow,
+            wrap: Wrap::None,
+            ..boxed(150.0)
+        };
+        let layout = laid(TEXT, &options);
+        let line = &layout.lines()[0];
+        assert!(line.width <= 150.0 && line.width > 130.0, "{}", line.width);
+        let shown = layout.glyphs();
+        assert_eq!(shown.iter().filter(|glyph| glyph.glyph == dots).count(), 1);
+        assert_eq!(
+            shown.last().map(|glyph| glyph.glyph) == Some(dots),
+            is_at_end
+        );
+        assert!(layout.cut_at().is_some_and(|byte| byte < TEXT.len()));
+        // With room enough nothing is left out.
+        let roomy = laid(
+            TEXT,
+            &LayoutOptions {
+                width: Some(whole + 1.0),
+                ..options
+            },
+        );
+        assert!(roomy.cut_at().is_none() && roomy.fits());
+    }
+    // Two lines, though the text takes more; and as many as fit the height.
+    let two = LayoutOptions {
+        overflow: Overflow::Ellipsis,
+        max_lines: Some(2),
+        ..boxed(150.0)
+    };
+    let layout = laid(TEXT, &two);
+    assert_eq!(layout.lines().len(), 2);
+    assert_eq!(layout.glyphs().last().map(|glyph| glyph.glyph), Some(dots));
+    let high = LayoutOptions {
+        max_lines: None,
+        height: Some(layout.size().height * 1.7),
+        ..two
+    };
+    assert_eq!(laid(TEXT, &high).lines().len(), 3);
+}
+
+#[test]
+fn text_shrinks_until_it_fits() {
+    let options = LayoutOptions {
+        overflow: Overflow::Shrink { least: 0.25 },
+        height: Some(40.0),
+        ..boxed(200.0)
+    };
+    let layout = laid(TEXT, &options);
+    let size = layout.style(0).size;
+    assert!(layout.fits() && size < 16.0 && size > 4.0, "{size}");
+    // A little larger it would not.
+    let style = Style::new(&lato(), size * 1.02);
+    let larger = LayoutOptions {
+        overflow: Overflow::Visible,
+        ..options
+    };
+    let larger = TextLayout::with_options(&[Span::new(TEXT, &style)], &larger).expect("a layout");
+    assert!(!larger.fits());
+}
+
+#[test]
+fn soft_hyphens_show_where_a_line_ends_with_them() {
+    let text = "light\u{ad}er";
+    let whole = laid(text, &boxed(200.0));
+    assert_eq!(whole.glyphs().len(), 7);
+    assert!((whole.lines()[0].width - width("lighter")).abs() < 0.5);
+    let broken = laid(text, &boxed(width("light-") + 1.0));
+    assert_eq!(broken.lines().len(), 2);
+    assert_eq!(broken.glyphs().len(), 8);
+    let hyphen = lato().glyph('\u{2010}').or(lato().glyph('-'));
+    assert_eq!(Some(broken.glyphs()[5].glyph), hyphen);
+}
+
+#[test]
+fn spaces_tabs_indents_and_paragraphs_are_as_asked_for() {
+    let layout = laid("a\tb\n\tc", &LayoutOptions::default());
+    let stop = 8.0 * width(" ");
+    let b = layout.clusters()[2].x;
+    let c = layout.clusters()[5].x;
+    assert!(
+        (b - stop).abs() < 0.01 && (c - stop).abs() < 0.01,
+        "{b} {c} {stop}"
+    );
+    let collapsed = LayoutOptions {
+        white_space: WhiteSpace::Collapse,
+        ..LayoutOptions::default()
+    };
+    let layout = laid("  a \n\t b  ", &collapsed);
+    assert_eq!((layout.lines().len(), layout.clusters().len()), (1, 3));
+    let options = LayoutOptions {
+        indent: 20.0,
+        paragraph_spacing: 7.0,
+        ..boxed(150.0)
+    };
+    let layout = laid("The lamp is low tonight, very low\nsecond", &options);
+    let starts: Vec<f32> = layout.lines().iter().map(|line| line.x).collect();
+    assert_eq!(starts, [20.0, 0.0, 20.0]);
+    let (first, second) = (&layout.lines()[1], &layout.lines()[2]);
+    assert!((second.top - first.top - first.height - 7.0).abs() < 0.01);
+}
+
+#[test]
+fn a_block_is_filled_from_where_it_is_said() {
+    let own = laid("7", &LayoutOptions::default());
+    for (vertical_align, share) in [
+        (VerticalAlign::Top, 0.0),
+        (VerticalAlign::Middle, 0.5),
+        (VerticalAlign::Bottom, 1.0),
+    ] {
+        let options = LayoutOptions {
+            height: Some(60.0),
+            vertical_align,
+            ..LayoutOptions::default()
+        };
+        let layout = laid("7", &options);
+        let top = (60.0 - own.size().height) * share;
+        assert!((layout.lines()[0].top - top).abs() < 0.01);
+        assert_eq!(layout.size(), Size::new(own.size().width, 60.0));
+    }
+    let options = LayoutOptions {
+        height: Some(60.0),
+        vertical_align: VerticalAlign::MiddleOfInk,
+        ..LayoutOptions::default()
+    };
+    let ink = laid("7", &options).ink();
+    assert!((ink.y + ink.height * 0.5 - 30.0).abs() < 0.01);
+}
+
+/// Latin, Hebrew and digits, each glyph half an em wide.
+fn two_ways() -> Style {
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 130];
+    let widths: Vec<i32> = (0..130).flat_map(|_| [500, 0]).collect();
+    let face = FontBuilder::new(&glyphs)
+        .table(b"hmtx", words(&widths))
+        .table(b"cmap", cmap12(&[[0x20, 0x7e, 1], [0x5d0, 0x5ea, 100]]))
+        .face();
+    Style::new(&face, 20.0)
+}
+
+#[test]
+fn directions_are_ordered_by_the_standard() {
+    let style = two_ways();
+    let order = |text: &str, direction: Direction| {
+        let options = LayoutOptions {
+            direction,
+            ..LayoutOptions::default()
+        };
+        let layout = TextLayout::with_options(&[Span::new(text, &style)], &options);
+        let layout = layout.expect("a layout");
+        let mut clusters: Vec<_> = layout.clusters().to_vec();
+        clusters.sort_by(|a, b| a.x.total_cmp(&b.x));
+        let text = |c: &kerno::Cluster| layout.text()[c.start as usize..c.end as usize].to_owned();
+        clusters.iter().map(text).collect::<String>()
+    };
+    // UAX #9, “Reordering Resolved Levels”, its examples with letters of Hebrew.
+    assert_eq!(order("car means אבג.", Direction::Auto), "car means גבא.");
+    assert_eq!(
+        order("car means אבג.", Direction::RightToLeft),
+        ".גבא car means"
+    );
+    assert_eq!(order("אבג 123 דה", Direction::Auto), "הד 123 גבא");
+    // Brackets change places; their glyphs are mirrored.
+    assert_eq!(order("אבג (ab) דה", Direction::Auto), "הד )ab( גבא");
+    // Lines break in reading order, then each is ordered.
+    let layout = TextLayout::with_options(
+        &[Span::new("אב גד", &style)],
+        &LayoutOptions {
+            width: Some(25.0),
+            ..LayoutOptions::default()
+        },
+    );
+    let layout = layout.expect("a layout");
+    assert_eq!(layout.lines().len(), 2);
+    let x: Vec<f32> = layout.clusters().iter().map(|cluster| cluster.x).collect();
+    // To the right side, the space hanging out on the left.
+    assert_eq!(x, [15.0, 5.0, -5.0, 15.0, 5.0]);
+    // The caret before the first letter stands at the right.
+    assert_eq!(layout.caret(0).x, 25.0);
+    assert_eq!(layout.hit(Point::new(24.0, 1.0)), 0);
+}

@@ -1,0 +1,381 @@
+//! Lookups of `GSUB` and `GPOS` on fonts built byte by byte, and scripts.
+
+use kerno::{Face, PlacedGlyph, Style, Tag, TextLayout};
+
+use crate::hostile::damage;
+use crate::support::{FontBuilder, cmap12, lato, polygon, words};
+
+/// A lookup: its type, its flag, its one subtable.
+type Lookup = (i32, i32, Vec<u8>);
+
+/// A layout table whose features (in the order of their tags) each have some
+/// lookups, in the default script.
+fn layout_table(features: &[(&[u8; 4], &[i32])], lookups: &[Lookup]) -> Vec<u8> {
+    let count = features.len() as i32;
+    let mut scripts = words(&[1]);
+    scripts.extend(b"DFLT");
+    scripts.extend(words(&[8, 4, 0, 0, 0xffff, count]));
+    scripts.extend(words(&(0..count).collect::<Vec<_>>()));
+    let mut list = words(&[count]);
+    let mut records = Vec::new();
+    for (tag, own) in features {
+        list.extend(*tag);
+        list.extend(words(&[2 + 6 * count + records.len() as i32]));
+        records.extend(words(&[0, own.len() as i32]));
+        records.extend(words(own));
+    }
+    list.extend(records);
+    let mut table = words(&[lookups.len() as i32]);
+    let mut bodies = Vec::new();
+    for (kind, flag, subtable) in lookups {
+        table.extend(words(&[2 + 2 * lookups.len() as i32 + bodies.len() as i32]));
+        bodies.extend(words(&[*kind, *flag, 1, 8]));
+        bodies.extend(subtable);
+    }
+    table.extend(bodies);
+    let features_at = 10 + scripts.len() as i32;
+    let mut all = words(&[1, 0, 10, features_at, features_at + list.len() as i32]);
+    all.extend(scripts);
+    all.extend(list);
+    all.extend(table);
+    all
+}
+
+/// A coverage table of some glyphs.
+fn coverage(glyphs: &[i32]) -> Vec<u8> {
+    words(&[&[1, glyphs.len() as i32], glyphs].concat())
+}
+
+/// Words, then a coverage of which word `at` is to be the offset.
+fn with_coverage(mut numbers: Vec<i32>, at: usize, glyphs: &[i32]) -> Vec<u8> {
+    numbers[at] = numbers.len() as i32 * 2;
+    [words(&numbers), coverage(glyphs)].concat()
+}
+
+/// `GDEF` with classes: 1 base, 3 mark.
+fn definitions(marks: &[i32]) -> Vec<u8> {
+    let mut table = words(&[1, 0, 12, 0, 0, 0, 2, marks.len() as i32]);
+    table.extend(marks.iter().flat_map(|mark| words(&[*mark, *mark, 3])));
+    table
+}
+
+/// Twenty glyphs, 500 + 10n units wide; glyph 1 and on for the characters from `first` on.
+fn font(first: char) -> FontBuilder {
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 20];
+    let first = u32::from(first);
+    FontBuilder::new(&glyphs).table(b"cmap", cmap12(&[[first, first + 18, 1]]))
+}
+
+/// The glyphs of a text at a size of 1000: design pixels are font units.
+fn shaped(face: &Face, text: &str, features: &[(&[u8; 4], u16)]) -> Vec<PlacedGlyph> {
+    let style = Style {
+        features: features
+            .iter()
+            .map(|(tag, v)| (Tag::new(tag), *v))
+            .collect(),
+        ..Style::new(face, 1000.0)
+    };
+    let layout = TextLayout::new(text, &style).expect("a layout");
+    layout.glyphs().to_vec()
+}
+
+fn ids(face: &Face, text: &str, features: &[(&[u8; 4], u16)]) -> Vec<u16> {
+    let glyphs = shaped(face, text, features);
+    glyphs.iter().map(|glyph| glyph.glyph.0).collect()
+}
+
+/// Ligature a b → 10, from the first two characters, with a flag.
+fn ligature(flag: i32) -> Lookup {
+    (
+        4,
+        flag,
+        with_coverage(vec![1, 0, 1, 8, 1, 4, 10, 2, 2], 1, &[1]),
+    )
+}
+
+#[test]
+fn each_kind_of_substitution_does_as_the_standard_says() {
+    // Format 2: b → 5. Format 1: b by +3.
+    let single = (1, 0, with_coverage(vec![2, 0, 1, 5], 1, &[2]));
+    let by_delta = (1, 0, with_coverage(vec![1, 0, 3], 1, &[2]));
+    // a → 6 7.
+    let multiple = (2, 0, with_coverage(vec![1, 0, 1, 8, 2, 6, 7], 1, &[1]));
+    // c → 8 or 9.
+    let alternate = (3, 0, with_coverage(vec![1, 0, 1, 8, 2, 8, 9], 1, &[3]));
+    let table = layout_table(
+        &[
+            (b"ccmp", &[2]),
+            (b"liga", &[4]),
+            (b"salt", &[3]),
+            (b"smcp", &[0]),
+            (b"titl", &[1]),
+        ],
+        &[single, by_delta, multiple, alternate, ligature(0)],
+    );
+    let face = font('a').table(b"GSUB", table).face();
+    // On by default: multiple substitution comes first, so no a is left to join.
+    assert_eq!(ids(&face, "ab", &[]), [6, 7, 2]);
+    assert_eq!(ids(&face, "ab", &[(b"ccmp", 0)]), [10]);
+    assert_eq!(ids(&face, "b", &[(b"smcp", 1)]), [5]);
+    assert_eq!(ids(&face, "b", &[(b"titl", 1)]), [5]);
+    assert_eq!(ids(&face, "c", &[(b"salt", 1)]), [8]);
+    assert_eq!(ids(&face, "c", &[(b"salt", 2)]), [9]);
+    assert_eq!(ids(&face, "c", &[(b"salt", 3)]), [3]);
+    // Letter spacing parts ligatures that are not needed.
+    let style = Style {
+        letter_spacing: 1.0,
+        features: vec![(Tag::new(b"ccmp"), 0)],
+        ..Style::new(&face, 10.0)
+    };
+    let layout = TextLayout::new("ab", &style).expect("a layout");
+    assert_eq!(layout.glyphs().len(), 2);
+}
+
+#[test]
+fn a_ligature_shares_its_width_with_its_clusters() {
+    let face = font('a')
+        .table(b"GSUB", layout_table(&[(b"liga", &[0])], &[ligature(0)]))
+        .face();
+    let layout = TextLayout::new("abc", &Style::new(&face, 1000.0)).expect("a layout");
+    let boxes: Vec<(f32, f32)> = layout.clusters().iter().map(|c| (c.x, c.advance)).collect();
+    // Glyph 10 is 600 wide, c 530.
+    assert_eq!(boxes, [(0.0, 300.0), (300.0, 300.0), (600.0, 530.0)]);
+    // U+200C parts them and is not seen; U+200D does neither.
+    assert_eq!(ids(&face, "a\u{200c}b", &[]), [1, 2]);
+    assert_eq!(ids(&face, "a\u{200d}b", &[]), [10]);
+}
+
+#[test]
+fn contexts_look_around() {
+    // b → 5 where a stands before and c behind: chained, format 3.
+    let single = (1, 0, with_coverage(vec![2, 0, 1, 5], 1, &[2]));
+    let mut chained = words(&[3, 1, 20, 1, 26, 1, 32, 1, 0, 0]);
+    chained.extend([coverage(&[1]), coverage(&[2]), coverage(&[3])].concat());
+    // d e → d 7, by glyphs: format 1 of the plain kind, one set of one rule.
+    let inner = (1, 0, with_coverage(vec![2, 0, 1, 7], 1, &[5]));
+    let plain = (
+        5,
+        0,
+        with_coverage(vec![1, 0, 1, 8, 1, 4, 2, 1, 5, 1, 2], 1, &[4]),
+    );
+    // Reverse: f → 9 before an f that has become 9, or before g.
+    let reverse = {
+        let mut table = words(&[1, 14, 0, 1, 20, 1, 9]);
+        table.extend([coverage(&[6]), coverage(&[7, 9])].concat());
+        (8, 0, table)
+    };
+    let table = layout_table(
+        &[(b"calt", &[1, 3]), (b"rclt", &[4])],
+        &[single, (6, 0, chained), inner, plain, reverse],
+    );
+    let face = font('a').table(b"GSUB", table).face();
+    assert_eq!(ids(&face, "abcb", &[]), [1, 5, 3, 2]);
+    assert_eq!(ids(&face, "bc", &[]), [2, 3]);
+    assert_eq!(ids(&face, "dee", &[]), [4, 7, 5]);
+    // From the end to the start, so all of them.
+    assert_eq!(ids(&face, "fffg", &[]), [9, 9, 9, 7]);
+    assert_eq!(ids(&face, "ff", &[]), [6, 6]);
+}
+
+#[test]
+fn marks_stand_on_their_anchors() {
+    // U+0300 and on are glyphs 11 and on; a is 1. Base anchor (250, 700), mark
+    // anchor (60, 650); mark on mark (40, 900) with the same anchor of the mark.
+    let font = |table: Vec<u8>| {
+        let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 20];
+        FontBuilder::new(&glyphs)
+            .table(b"cmap", cmap12(&[[0x61, 0x6a, 1], [0x300, 0x308, 11]]))
+            .table(b"GDEF", definitions(&[11, 12]))
+            .table(b"GPOS", table)
+            .face()
+    };
+    // Coverage of marks at 12, of bases at 20, marks at 26, bases at 42.
+    let attach = |marks: &[i32], bases: &[i32], x: i32, y: i32| {
+        let (mark_set, base_set) = (coverage(marks), coverage(bases));
+        let marks_at = 12 + (mark_set.len() + base_set.len()) as i32;
+        let mark_array = [
+            words(&[marks.len() as i32]),
+            marks
+                .iter()
+                .flat_map(|_| words(&[0, 2 + 4 * marks.len() as i32]))
+                .collect(),
+            words(&[1, 60, 650]),
+        ]
+        .concat();
+        let bases_at = marks_at + mark_array.len() as i32;
+        let head = words(&[1, 12, 12 + mark_set.len() as i32, 1, marks_at, bases_at]);
+        let base_array = words(&[1, 4, 1, x, y]);
+        [head, mark_set, base_set, mark_array, base_array].concat()
+    };
+    let table = layout_table(
+        &[(b"mark", &[0]), (b"mkmk", &[1])],
+        &[
+            (4, 0, attach(&[11, 12], &[1], 250, 700)),
+            (6, 0, attach(&[12], &[11], 40, 900)),
+        ],
+    );
+    let face = font(table);
+    let glyphs = shaped(&face, "ba\u{300}\u{301}b", &[]);
+    let base = 520.0;
+    let places: Vec<(f32, f32)> = glyphs.iter().map(|g| (g.x, g.y - glyphs[0].y)).collect();
+    assert_eq!(places[1], (base, 0.0));
+    assert_eq!(places[2], (base + 190.0, -50.0));
+    // The second on the first: 40 - 60, 900 - 650 from there.
+    assert_eq!(places[3], (base + 170.0, -300.0));
+    // Marks take no room.
+    assert_eq!(places[4], (base + 510.0, 0.0));
+    // Without these tables they stand over the middle of the letter: ink from 11 to
+    // 411 over ink from 1 to 401, and a sixteenth of an em above its 700.
+    let plain = font(layout_table(&[], &[]));
+    let glyphs = shaped(&plain, "a\u{300}", &[]);
+    assert_eq!((glyphs[1].x, glyphs[1].y - glyphs[0].y), (-10.0, -762.0));
+}
+
+#[test]
+fn letters_of_arabic_take_their_forms() {
+    // U+0627 alef joins only the letter before it; beh joins both. Each has its forms
+    // by adding 1 (isol), 2 (fina), 3 (medi) or 4 (init).
+    let by = |delta: i32| (1, 0, with_coverage(vec![1, 0, delta], 1, &[1, 6]));
+    let table = layout_table(
+        &[
+            (b"fina", &[1]),
+            (b"init", &[3]),
+            (b"isol", &[0]),
+            (b"medi", &[2]),
+        ],
+        &[by(1), by(2), by(3), by(4)],
+    );
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 20];
+    let face = FontBuilder::new(&glyphs)
+        .table(
+            b"cmap",
+            cmap12(&[[0x627, 0x627, 1], [0x628, 0x628, 6], [0x64e, 0x64e, 12]]),
+        )
+        .table(b"GSUB", table)
+        .face();
+    let (alef, beh) = (1, 6);
+    assert_eq!(ids(&face, "ب", &[]), [beh + 1]);
+    assert_eq!(ids(&face, "ببب", &[]), [beh + 4, beh + 3, beh + 2]);
+    assert_eq!(ids(&face, "باب", &[]), [beh + 4, alef + 2, beh + 1]);
+    // A mark is passed over, a non-joiner parts.
+    assert_eq!(ids(&face, "بَب", &[]), [beh + 4, 12, beh + 2]);
+    assert_eq!(ids(&face, "ب\u{200c}ب", &[]), [beh + 1, beh + 1]);
+    assert_eq!(ids(&face, "ب\u{200d}", &[]), [beh + 4]);
+    // Read from the right: the first letter stands rightmost.
+    let glyphs = shaped(&face, "ببب", &[]);
+    assert!(glyphs.windows(2).all(|pair| pair[0].x > pair[1].x));
+    assert_eq!(glyphs[2].x, 0.0);
+    // Letters of another style still join: the form is the text's, not the run's.
+    let style = Style::new(&face, 20.0);
+    let other = Style::new(&face, 30.0);
+    let spans = [kerno::Span::new("ب", &style), kerno::Span::new("ب", &other)];
+    let layout = TextLayout::with_options(&spans, &kerno::LayoutOptions::default());
+    let layout = layout.expect("a layout");
+    let found: Vec<u16> = layout.glyphs().iter().map(|glyph| glyph.glyph.0).collect();
+    assert_eq!(found, [beh + 4, beh + 2]);
+}
+
+#[test]
+fn what_a_face_lacks_as_one_is_taken_apart_and_put_together() {
+    let face = lato();
+    let one = |text: &str| ids(&face, text, &[]);
+    let glyph = |c: char| face.glyph(c).expect("a character of the face").0;
+    // The face has é: both spellings show it.
+    assert_eq!(one("e\u{301}"), [glyph('é')]);
+    // Marks in any order that means the same (canonical ordering).
+    assert_eq!(one("e\u{301}\u{323}"), one("e\u{323}\u{301}"));
+    // Jamo make a syllable where the face has it: U+1112 U+1161 U+11AB is U+D55C.
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 5];
+    let hangul = FontBuilder::new(&glyphs)
+        .table(b"cmap", cmap12(&[[0xd55c, 0xd55c, 3]]))
+        .face();
+    assert_eq!(ids(&hangul, "\u{1112}\u{1161}\u{11ab}", &[]), [3]);
+    // Thai AM: the ring goes before a tone mark.
+    let thai = FontBuilder::new(&vec![polygon(&[(0, 0), (9, 0), (0, 9)]); 9])
+        .table(
+            b"cmap",
+            cmap12(&[
+                [0xe19, 0xe19, 1],
+                [0xe32, 0xe32, 2],
+                [0xe49, 0xe49, 3],
+                [0xe4d, 0xe4d, 4],
+            ]),
+        )
+        .face();
+    assert_eq!(ids(&thai, "น\u{e49}\u{e33}", &[]), [1, 4, 3, 2]);
+}
+
+#[test]
+fn fallback_goes_by_clusters_and_brackets_are_mirrored() {
+    let latin = lato();
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 9];
+    let hebrew = FontBuilder::new(&glyphs)
+        .table(
+            b"cmap",
+            cmap12(&[
+                [0x28, 0x29, 1],
+                [0x61, 0x61, 6],
+                [0x5d0, 0x5d2, 3],
+                [0x1ab0, 0x1ab0, 7],
+            ]),
+        )
+        .face();
+    let style = Style {
+        fallback: vec![hebrew.clone()],
+        ..Style::new(&latin, 10.0)
+    };
+    // The mark U+1AB0 is in the second face only, so its base is taken from there.
+    let layout = TextLayout::new("aa\u{1ab0}", &style).expect("a layout");
+    let faces: Vec<u16> = layout.glyphs().iter().map(|glyph| glyph.face).collect();
+    assert_eq!(faces, [0, 1, 1]);
+    assert_eq!(layout.face_of(&layout.glyphs()[2]), &hebrew);
+    assert!(layout.missing().is_empty());
+    // What none has is .notdef of the first, and told.
+    let layout = TextLayout::new("a\u{e000}", &style).expect("a layout");
+    assert_eq!(
+        (layout.glyphs()[1].glyph.0, layout.missing()),
+        (0, &[1_u32][..])
+    );
+    // In text from the right an opening bracket opens to the left.
+    assert_eq!(ids(&hebrew, "(א)", &[]), [2, 3, 1]);
+    assert_eq!(ids(&hebrew, "(a)", &[]), [1, 6, 2]);
+}
+
+#[test]
+fn hostile_lookups_come_to_an_end() {
+    // A rule that applies itself, and a glyph that becomes two of itself, forever.
+    let again = with_coverage(vec![1, 0, 1, 8, 1, 4, 1, 2, 0, 0, 0, 1], 1, &[1]);
+    let twice = with_coverage(vec![1, 0, 1, 8, 2, 1, 1], 1, &[1]);
+    let table = layout_table(&[(b"calt", &[0])], &[(5, 0, again), (2, 0, twice)]);
+    let font = font('a').table(b"GSUB", table);
+    let face = font.face();
+    let text = "a".repeat(3000);
+    let layout = TextLayout::new(&text, &Style::new(&face, 10.0)).expect("a layout");
+    assert!(
+        layout.glyphs().len() < 3000 * 40,
+        "{}",
+        layout.glyphs().len()
+    );
+    // A chain of multiples does not explode either.
+    let explode: Vec<Lookup> = (0..40)
+        .map(|_| (2, 0, with_coverage(vec![1, 0, 1, 8, 2, 1, 1], 1, &[1])))
+        .collect();
+    let all: Vec<i32> = (0..40).collect();
+    let bomb = font
+        .table(b"GSUB", layout_table(&[(b"ccmp", &all)], &explode))
+        .face();
+    let layout = TextLayout::new("aaaa", &Style::new(&bomb, 10.0)).expect("a layout");
+    assert!(layout.glyphs().len() < 100_000, "{}", layout.glyphs().len());
+}
+
+#[test]
+fn damaged_layout_tables_never_panic() {
+    let attach = with_coverage(vec![1, 0, 4, -40], 1, &[1, 2]);
+    let substitutions = layout_table(&[(b"liga", &[0])], &[ligature(8)]);
+    let positions = layout_table(&[(b"kern", &[0])], &[(1, 0, attach)]);
+    let font = font('a')
+        .table(b"GSUB", substitutions)
+        .table(b"GPOS", positions)
+        .table(b"GDEF", definitions(&[3]));
+    damage(&font.build());
+}
