@@ -10,6 +10,7 @@ type Page = OnceLock<Box<[u16; PAGE]>>;
 
 /// A list of numbers, none of which is known before it is asked for. Empty it takes
 /// no memory.
+#[derive(Debug)]
 pub(super) struct LazyPages {
     pages: OnceLock<Box<[Page]>>,
     /// How many numbers there may be.

@@ -90,7 +90,6 @@ pub(super) fn arrange(layout: &mut TextLayout, shaper: &mut Shaper) -> Result<()
     let ends = line_ends(&layout.prepared.pieces, &rules);
     let mut placing = Placing::new(layout, shaper, rules);
     place_lines(&mut placing, &ends)?;
-    layout.ink = ink(layout)?;
     align_vertically(layout);
     Ok(())
 }
@@ -332,17 +331,6 @@ fn align_vertically(layout: &mut TextLayout) {
         line.baseline += down;
     }
     layout.ink.y += down;
-}
-
-/// The box around what the font states each glyph to cover.
-fn ink(layout: &TextLayout) -> Result<Rect, FontError> {
-    let mut ink = Rect::default();
-    for glyph in &layout.glyphs {
-        if let Some(bounds) = layout.glyph_ink(glyph)? {
-            ink = ink.union(bounds);
-        }
-    }
-    Ok(ink)
 }
 
 impl TextLayout {

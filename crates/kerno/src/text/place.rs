@@ -6,7 +6,7 @@ use super::compose::add_widths;
 use super::lines::{PieceKind, Rules, tab_width};
 use super::shape::{Run, Shaped, Shaper};
 use super::{Line, Overflow, PlacedGlyph, TextAlign, TextError, TextLayout};
-use crate::base::Size;
+use crate::base::{Rect, Size};
 use crate::font::{Attachment, FontError};
 
 /// Everything that places lines.
@@ -18,6 +18,8 @@ pub(super) struct Placing<'a> {
     fresh: Vec<Shaped>,
     /// How far down the next line begins.
     top: f32,
+    /// What each line covers, before it is moved to its place.
+    inks: Vec<Rect>,
 }
 
 /// A part of a line: what of a run is on it, or a sign that is not in the text.
@@ -107,6 +109,7 @@ impl<'a> Placing<'a> {
             rules,
             fresh: Vec::new(),
             top: 0.0,
+            inks: Vec::new(),
         }
     }
 }
@@ -277,6 +280,7 @@ impl Placing<'_> {
         let base = self.base_level(clusters.start);
         let first_glyph = self.layout.glyphs.len();
         self.fresh.clear();
+        self.inks.push(Rect::default());
         let mut segments = self.segments(shown.head.clone(), base)?;
         let sign_at = segments.len();
         segments.extend(self.segments(shown.tail.clone(), base)?);
@@ -528,6 +532,7 @@ impl Placing<'_> {
         lift(glyphs, &mut origins, unit);
         for (glyph, (x, y)) in glyphs.iter().zip(origins) {
             let stated = i32::from(face.advance(glyph.glyph));
+            add_ink(&mut self.inks, glyph, (x, f64::from(baseline) - y), unit);
             layout.glyphs.push(PlacedGlyph {
                 glyph: glyph.glyph,
                 cluster: glyph.cluster,
@@ -548,6 +553,7 @@ impl Placing<'_> {
         let unit = style.unit_at(0);
         for glyph in &sign.glyphs {
             let advance = f64::from(glyph.advance) * unit;
+            add_ink(&mut self.inks, glyph, (pen, f64::from(baseline)), unit);
             self.layout.glyphs.push(PlacedGlyph {
                 glyph: glyph.glyph,
                 cluster: cluster as u32,
@@ -567,6 +573,7 @@ impl Placing<'_> {
     fn align(&mut self, width: f32) {
         let layout = &mut *self.layout;
         let align = layout.options.align;
+        let mut ink = Rect::default();
         let count = layout.lines.len();
         for index in 0..count {
             let line = &layout.lines[index];
@@ -576,7 +583,10 @@ impl Placing<'_> {
                     .last()
                     .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
             if align == TextAlign::Justify && !is_last && free > 0.0 {
+                let before = layout.lines[index].width;
                 justify(layout, index, free);
+                // The last letter moves as far as all spaces have grown.
+                self.inks[index].width += layout.lines[index].width - before;
             }
             let line = &mut layout.lines[index];
             let free = width - line.width - line.indent;
@@ -589,8 +599,27 @@ impl Placing<'_> {
             for cluster in &mut layout.clusters[line.clusters.clone()] {
                 cluster.x += x;
             }
+            ink = ink.union(Rect {
+                x: self.inks[index].x + x,
+                ..self.inks[index]
+            });
         }
+        layout.ink = ink;
     }
+}
+
+/// Adds what a glyph covers to the ink of the last line.
+fn add_ink(inks: &mut [Rect], glyph: &Shaped, (x, y): (f64, f64), unit: f64) {
+    let (Some(bounds), Some(ink)) = (glyph.bounds, inks.last_mut()) else {
+        return;
+    };
+    let unit = unit as f32;
+    *ink = ink.union(Rect::new(
+        x as f32 + f32::from(bounds.x_min) * unit,
+        y as f32 - f32::from(bounds.y_max) * unit,
+        (f32::from(bounds.x_max) - f32::from(bounds.x_min)) * unit,
+        (f32::from(bounds.y_max) - f32::from(bounds.y_min)) * unit,
+    ));
 }
 
 /// A segment, or the sign, with its level.

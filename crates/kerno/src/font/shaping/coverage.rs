@@ -81,6 +81,11 @@ impl GlyphSet {
         word >> (glyph.0 % 64) & 1 == 1
     }
 
+    /// How many glyphs it has bits for.
+    pub(super) fn len(&self) -> usize {
+        self.0.len() * 64
+    }
+
     /// Adds all that a coverage table names.
     pub(super) fn add_coverage(&mut self, table: &[u8]) -> Option<()> {
         let count = usize::from(word(table, 2)?);

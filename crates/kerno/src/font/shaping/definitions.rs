@@ -4,6 +4,7 @@ use std::ops::Range;
 
 use super::coverage::{class_of, covered};
 use crate::font::GlyphId;
+use crate::font::lazy_pages::LazyPages;
 use crate::font::table::{long, word};
 
 /// Where the parts of `GDEF` are in the file.
@@ -63,5 +64,31 @@ impl Definitions {
             covered(table.get(offset..)?, glyph)
         };
         find().is_some()
+    }
+}
+
+/// Classes that were looked up before.
+#[derive(Debug)]
+pub(in crate::font) struct GlyphClasses(LazyPages);
+
+impl Default for GlyphClasses {
+    fn default() -> Self {
+        Self(LazyPages::new(1 << 16))
+    }
+}
+
+impl GlyphClasses {
+    /// The class of a glyph, and which marks attach to it.
+    pub(super) fn get(&self, from: &Definitions, bytes: &[u8], glyph: GlyphId) -> (u16, u16) {
+        if !from.has_classes() {
+            return (0, 0);
+        }
+        let both = |glyph: GlyphId| {
+            // Both are small: the first is at most 4, the second fits a flag's byte.
+            from.class(bytes, glyph) & 0xff | from.mark_class(bytes, glyph) << 8
+        };
+        let find = |first: usize| std::array::from_fn(|step| both(GlyphId((first + step) as u16)));
+        let both = self.0.get(glyph.0.into(), find).unwrap_or(0);
+        (both & 0xff, both >> 8)
     }
 }

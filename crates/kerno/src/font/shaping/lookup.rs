@@ -5,6 +5,8 @@ use std::sync::OnceLock;
 use super::coverage::GlyphSet;
 use super::definitions::Definitions;
 use super::row::{Row, RowGlyph, class};
+use crate::font::GlyphId;
+use crate::font::lazy_pages::LazyPages;
 use crate::font::table::{long, word};
 
 /// Which table a lookup is of.
@@ -20,11 +22,42 @@ pub(super) struct Lookup {
     pub(super) kind: u16,
     pub(super) flag: u16,
     mark_set: Option<u16>,
-    /// Where each subtable is in its table.
-    pub(super) subtables: Vec<usize>,
+    /// Its subtables.
+    pub(super) subtables: Vec<Subtable>,
     /// The glyphs that it may begin with.
     pub(super) covered: GlyphSet,
 }
+
+/// A subtable of a lookup.
+#[derive(Debug)]
+pub(super) struct Subtable {
+    /// Where it is in its table.
+    pub(super) at: usize,
+    /// The glyphs that it may begin with; none where the set would be large.
+    covered: Option<GlyphSet>,
+    /// For pairs by class: the classes of first and of second glyphs.
+    pub(super) classes: Option<[LazyPages; 2]>,
+}
+
+impl Subtable {
+    /// Whether [`Subtable::may_begin`] does not know for sure.
+    pub(super) fn covers_more_than_asked(&self) -> bool {
+        self.covered.is_none()
+    }
+
+    /// Whether it may begin with a glyph.
+    pub(super) fn may_begin(&self, glyph: GlyphId) -> bool {
+        self.covered
+            .as_ref()
+            .is_none_or(|covered| covered.has(glyph))
+    }
+}
+
+/// As many glyphs as there can be.
+const GLYPHS: usize = 1 << 16;
+
+/// Glyphs up to this number have a set in each subtable.
+const SMALL: usize = 8192;
 
 /// Bits of the flag.
 pub(super) mod flag {
@@ -55,7 +88,11 @@ impl Lookup {
                 own_kind = word(table, place + 2)?;
                 place += long(table, place + 4)? as usize;
             }
-            subtables.push(place);
+            subtables.push(Subtable {
+                at: place,
+                covered: None,
+                classes: None,
+            });
         }
         let has_set = flag & flag::MARK_SET != 0;
         let mut lookup = Self {
@@ -69,10 +106,17 @@ impl Lookup {
             subtables,
             covered: GlyphSet::default(),
         };
-        for place in &lookup.subtables {
-            let first = coverage_of(table, kind, lookup.kind, *place);
+        let pairs = kind == Kind::Positioning && lookup.kind == 2;
+        for subtable in &mut lookup.subtables {
+            let first = coverage_of(table, kind, lookup.kind, subtable.at);
             if let Some(first) = first.and_then(|at| table.get(at..)) {
+                let mut own = GlyphSet::default();
+                own.add_coverage(first);
                 lookup.covered.add_coverage(first);
+                subtable.covered = (own.len() <= SMALL).then_some(own);
+            }
+            if pairs && word(table, subtable.at) == Some(2) {
+                subtable.classes = Some([LazyPages::new(GLYPHS), LazyPages::new(GLYPHS)]);
             }
         }
         Some(lookup)

@@ -3,7 +3,7 @@
 use std::ops::Range;
 use std::sync::{Arc, Mutex};
 
-use super::definitions::Definitions;
+use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Kind, Lookups};
 use super::row::{Row, class};
 use super::{position, substitute};
@@ -63,6 +63,8 @@ pub(in crate::font) struct LayoutTables {
     definitions: Definitions,
     substitutions: Lookups,
     positions: Lookups,
+    /// What `GDEF` says of each glyph that was asked for.
+    classes: GlyphClasses,
     plans: Mutex<Vec<(PlanKey, Arc<Plan>)>>,
 }
 
@@ -121,8 +123,9 @@ impl LayoutTables {
         let definitions = &self.definitions;
         for glyph in &mut row.glyphs {
             if definitions.has_classes() {
-                glyph.class = definitions.class(bytes, glyph.glyph);
-                glyph.mark_class = definitions.mark_class(bytes, glyph.glyph);
+                let (class, mark_class) = self.classes.get(definitions, bytes, glyph.glyph);
+                glyph.class = class;
+                glyph.mark_class = mark_class;
             } else {
                 let is_mark = is_mark(glyph.character);
                 glyph.class = if is_mark { class::MARK } else { class::BASE };
@@ -214,7 +217,7 @@ impl LayoutTables {
 
     /// Whether a glyph is a mark by `GDEF`.
     pub(in crate::font) fn is_mark(&self, bytes: &[u8], glyph: GlyphId) -> bool {
-        self.definitions.class(bytes, glyph) == class::MARK
+        self.classes.get(&self.definitions, bytes, glyph).0 == class::MARK
     }
 }
 

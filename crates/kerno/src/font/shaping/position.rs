@@ -2,21 +2,25 @@
 
 use super::context;
 use super::coverage::{class_of, covered, find_glyph};
-use super::lookup::{Applied, flag};
+use super::lookup::{Applied, Subtable, flag};
 use super::row::{Attachment, Row, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::table::word;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
-    for index in 0..with.lookup.subtables.len() {
-        let subtable = with.lookup.subtables[index];
+    let lookup = with.lookup;
+    for own in &lookup.subtables {
+        if !own.may_begin(row.glyphs[at].glyph) {
+            continue;
+        }
+        let subtable = own.at;
         if !row.step() {
             return None;
         }
         let done = match with.lookup.kind {
             1 => single(with, row, at, subtable),
-            2 => pair(with, row, at, subtable),
+            2 => pair(with, row, at, own),
             3 => cursive(with, row, at, subtable),
             4 => mark_to_base(with, row, at, subtable),
             5 => mark_to_ligature(with, row, at, subtable),
@@ -78,16 +82,16 @@ fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opti
 }
 
 /// “Lookup Type 2: Pair Adjustment Positioning”.
-fn pair(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
-    let table = with.table;
+fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<usize> {
+    let (table, subtable) = (with.table, own.at);
     let left = row.glyphs[at].glyph;
-    let covered = index_of(with, subtable, 2, left)?;
     let other = with.next(row, at, false)?;
     let right = row.glyphs[other].glyph;
     let (first, second) = (word(table, subtable + 4)?, word(table, subtable + 6)?);
     let (first_size, second_size) = (value_size(first), value_size(second));
     let record = match word(table, subtable)? {
         1 => {
+            let covered = index_of(with, subtable, 2, left)?;
             let set = subtable + usize::from(word(table, subtable + 10 + covered * 2)?);
             let set_bytes = table.get(set..)?;
             let count = usize::from(word(set_bytes, 0)?);
@@ -95,11 +99,19 @@ fn pair(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option
             set + find_glyph(set_bytes, 2, count, size, right)? + 2
         }
         2 => {
-            let class = |at: usize, glyph| {
-                let place = subtable + usize::from(word(table, subtable + at)?);
-                Some(usize::from(class_of(table.get(place..)?, glyph)))
+            if own.covers_more_than_asked() {
+                index_of(with, subtable, 2, left)?;
+            }
+            let class = |which: usize, glyph: GlyphId| {
+                let offset = usize::from(word(table, subtable + 8 + 2 * which)?);
+                let classes = table.get(subtable + offset..)?;
+                let find = |first: usize| {
+                    std::array::from_fn(|step| class_of(classes, GlyphId((first + step) as u16)))
+                };
+                let pages = own.classes.as_ref()?;
+                pages[which].get(glyph.0.into(), find).map(usize::from)
             };
-            let (row, column) = (class(8, left)?, class(10, right)?);
+            let (row, column) = (class(0, left)?, class(1, right)?);
             let rows = usize::from(word(table, subtable + 12)?);
             let columns = usize::from(word(table, subtable + 14)?);
             if row >= rows || column >= columns {

@@ -12,8 +12,12 @@ const LONGEST: usize = 64;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
-    for index in 0..with.lookup.subtables.len() {
-        let subtable = with.lookup.subtables[index];
+    let lookup = with.lookup;
+    for own in &lookup.subtables {
+        if !own.may_begin(row.glyphs[at].glyph) {
+            continue;
+        }
+        let subtable = own.at;
         if !row.step() {
             return None;
         }

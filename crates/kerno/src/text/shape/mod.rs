@@ -13,7 +13,7 @@ use icu_properties::props::Script;
 
 use super::unicode::{is_ignorable, is_mark};
 use super::{Cluster, Style};
-use crate::font::{Attachment, Face, FontError, GlyphId, Row, Tag};
+use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, Tag};
 
 use characters::Characters;
 use characters::joined_around;
@@ -47,6 +47,8 @@ pub(super) struct Shaped {
     pub(super) x: i32,
     pub(super) y: i32,
     pub(super) attachment: Option<Attachment>,
+    /// Its ink.
+    pub(super) bounds: Option<FontBounds>,
     /// Whether a line that breaks before it has to be shaped anew.
     pub(super) is_tied: bool,
 }
@@ -104,13 +106,12 @@ impl Shaper {
         if !plan.has_marks {
             marks::place(face, row)?;
         }
-        take(face, row, glyphs);
-        Ok(())
+        take(face, row, glyphs)
     }
 }
 
 /// Takes the glyphs that are seen out of a row.
-fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) {
+fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) -> Result<(), FontError> {
     let is_hidden = |index: usize| {
         let glyph = &row.glyphs[index];
         // What a substitution has put there is meant to be seen.
@@ -139,9 +140,11 @@ fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) {
             x: glyph.x,
             y: glyph.y,
             attachment,
+            bounds: face.bounds(glyph.glyph)?,
             is_tied: glyph.is_tied,
         });
     }
+    Ok(())
 }
 
 /// Whether a cluster is for control and has no glyph: line breaks, tabs.
