@@ -132,6 +132,9 @@ pub(crate) struct TextArgs {
     /// An OpenType feature, such as tnum or liga=0; may be given again
     #[arg(long, value_name = "TAG[=VALUE]", value_parser = parse_feature)]
     feature: Vec<(Tag, u16)>,
+    /// Digits all of one width
+    #[arg(long)]
+    tabular: bool,
     /// The OpenType tag of the text's language, such as TRK
     #[arg(long, value_name = "TAG", value_parser = parse_tag)]
     language: Option<Tag>,
@@ -241,6 +244,7 @@ impl TextArgs {
             word_spacing: self.word_spacing,
             fallback,
             features: self.feature.clone(),
+            tabular: self.tabular,
             language: self.language,
             line_height: self
                 .line_height

@@ -120,11 +120,12 @@ fn inspect_tells_what_is_in_a_font() {
         "2000 per em",
         "glyf   ",
         "Basic Latin",
-        "Not supported",
         "GPOS",
     ] {
         assert!(printed.contains(part), "{part} in:\n{printed}");
     }
+    // All that this font has is read.
+    assert!(!printed.contains("Not supported"), "{printed}");
 }
 
 #[test]
@@ -600,4 +601,58 @@ fn a_bake_that_fails_leaves_what_was_there() {
     assert!(refusal(1, &["bake", &gone]).contains("create it first"));
     assert!(refusal(1, &["bake", "gone.toml"]).contains("“gone.toml”"));
     assert!(refusal(2, &["bake", &manifest, "--threads", "0"]).contains("1..=256"));
+}
+
+#[test]
+fn a_text_in_a_box_is_measured_and_shown() {
+    let scratch = Scratch::new();
+    let text = "The night ferry crosses a chain of foggy lakes";
+    let boxed = [
+        "measure", LATO, "--size", "16", "--width", "120", text, "--json",
+    ];
+    let report: serde_json::Value = serde_json::from_str(&output(&boxed)).expect("JSON");
+    let lines = report["lines"].as_array().expect("lines");
+    assert!(lines.len() > 2, "{lines:?}");
+    assert_eq!(
+        (&report["fits"], &report["cut_at"]),
+        (&true.into(), &serde_json::Value::Null)
+    );
+    let clusters = report["clusters"].as_array().expect("clusters");
+    assert_eq!(clusters.len(), text.len());
+    assert_eq!(clusters[0]["caret"], 0.0);
+    let one_line = [&boxed[..], &["--max-lines", "1", "--overflow", "ellipsis"]].concat();
+    let report: serde_json::Value = serde_json::from_str(&output(&one_line)).expect("JSON");
+    assert_eq!(report["lines"].as_array().map(Vec::len), Some(1));
+    assert!(
+        report["cut_at"]
+            .as_u64()
+            .is_some_and(|byte| byte < text.len() as u64)
+    );
+
+    let picture = |more: &[&str]| {
+        let path = scratch.path("box.png");
+        let args = [
+            "render", LATO, "--size", "16", "--width", "120", text, "-o", &path,
+        ];
+        output(&[&args[..], more].concat());
+        Image::from_png_file(&path).expect("a picture")
+    };
+    let plain = picture(&[]);
+    let boxes = picture(&["--boxes"]);
+    assert_eq!(
+        (plain.width(), plain.height()),
+        (boxes.width(), boxes.height())
+    );
+    // The block's corner is at the padding of 8; only with boxes is a line there.
+    assert_ne!(plain.pixel(8, 8), boxes.pixel(8, 8));
+    // Clipped, nothing is drawn below the block.
+    let clipped = picture(&["--height", "30", "--overflow", "clip"]);
+    assert_eq!(clipped.height(), 46);
+    let background = clipped.pixel(0, 0);
+    assert!((0..clipped.width()).all(|x| clipped.pixel(x, 39) == background));
+    let refused = refusal(
+        2,
+        &["measure", LATO, "--size", "9", "x", "--feature", "toolong"],
+    );
+    assert!(refused.contains("salt=2"), "{refused}");
 }

@@ -73,9 +73,9 @@ pub use font::{
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strike};
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
-    Caret, Cluster, Direction, LayoutOptions, Line, LineBreak, LineHeight, Overflow, OverflowWrap,
-    PlacedGlyph, Resized, Span, Style, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace,
-    WordBreak, Wrap,
+    Caret, Cluster, Direction, LayoutOptions, Line, LineBreak, LineHeight, Mark, Markup,
+    MarkupError, Overflow, OverflowWrap, PlacedGlyph, Resized, Span, Style, StyleChange,
+    StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 /// The examples of the README, which have to compile.

@@ -32,7 +32,15 @@ struct Report {
     width: f32,
     height: f32,
     ink: Option<Box>,
+    /// Without wrapping, and where every break that may be is made.
+    natural_width: f32,
+    least_width: f32,
+    /// Whether all of it is in its block; else from which byte on it is left out,
+    /// if any is.
+    fits: bool,
+    cut_at: Option<usize>,
     lines: Vec<Line>,
+    clusters: Vec<ClusterBox>,
     glyphs: Vec<Glyph>,
     /// Byte positions of clusters shown as `.notdef`.
     missing: Vec<u32>,
@@ -55,17 +63,32 @@ struct Line {
     baseline: f32,
     width: f32,
     height: f32,
+    right_to_left: bool,
+}
+
+/// What a reader takes for one character, and the carets before and behind it.
+#[derive(Serialize)]
+struct ClusterBox {
+    start: u32,
+    end: u32,
+    line: u32,
+    x: f32,
+    advance: f32,
+    right_to_left: bool,
+    caret: f32,
 }
 
 #[derive(Serialize)]
 struct Glyph {
     id: u16,
+    /// 0 for the font, else the fallback that it is from, counted from 1.
+    face: u16,
     /// Where the cluster's bytes start in the text.
     cluster: u32,
     x: f32,
     y: f32,
     advance: f32,
-    /// What kerning adds before the next glyph.
+    /// What the font's tables add to that for its place in the text.
     kerning: f32,
     ink: Option<Box>,
 }
@@ -96,11 +119,22 @@ impl Report {
                 baseline: line.baseline,
                 width: line.width,
                 height: line.height,
+                right_to_left: line.is_rtl,
             }
+        });
+        let boxes = clusters.iter().map(|cluster| ClusterBox {
+            start: cluster.start,
+            end: cluster.end,
+            line: cluster.line,
+            x: cluster.x,
+            advance: cluster.advance,
+            right_to_left: cluster.is_rtl,
+            caret: layout.caret(cluster.start as usize).x,
         });
         let glyphs = layout.glyphs().iter().map(|glyph| {
             Ok(Glyph {
                 id: glyph.glyph.0,
+                face: glyph.face,
                 cluster: clusters[glyph.cluster as usize].start,
                 x: glyph.x,
                 y: glyph.y,
@@ -118,7 +152,12 @@ impl Report {
             width: layout.size().width,
             height: layout.size().height,
             ink: (!ink.is_empty()).then(|| ink.into()),
+            natural_width: layout.natural_width(),
+            least_width: layout.least_width(),
+            fits: layout.fits(),
+            cut_at: layout.cut_at(),
             lines: lines.collect(),
+            clusters: boxes.collect(),
             glyphs: glyphs.collect::<Result<_, FontError>>()?,
             missing: layout.missing().to_vec(),
         })
@@ -138,6 +177,16 @@ impl Report {
                 ink.width, ink.height, ink.x, ink.y
             )?,
             None => writeln!(out, "  ink    none")?,
+        }
+        writeln!(
+            out,
+            "  width  {:.3} unwrapped, {:.3} at the least",
+            self.natural_width, self.least_width
+        )?;
+        if let Some(byte) = self.cut_at {
+            writeln!(out, "  cut    from byte {byte} on it does not fit")?;
+        } else if !self.fits {
+            writeln!(out, "  it does not fit its block")?;
         }
         let number = |value: f32| format!("{value:.3}");
         let columns = ["line", "x", "top", "baseline", "width", "height"];

@@ -75,6 +75,9 @@ impl Wanted {
                 by.and(*charset);
             }
         }
+        for (face, taken) in plan.faces.iter().zip(&mut taken) {
+            close(&manifest.faces[*face].1, taken);
+        }
         for (face, taken) in plan.faces.iter().zip(&taken) {
             if taken.keys().all(|glyph| *glyph == GlyphId::NOTDEF) {
                 self.idle.insert((plan.name.clone(), *face));
@@ -95,6 +98,23 @@ impl Wanted {
                 }
             }
         }
+    }
+}
+
+/// Adds the ligatures and joined forms of what is taken from a face. They go with the
+/// charset where there is only one.
+fn close(face: &Face, taken: &mut BTreeMap<GlyphId, WantedBy>) {
+    let mut glyphs: BTreeSet<GlyphId> = taken.keys().copied().collect();
+    face.close_glyphs(&mut glyphs);
+    let mut by = taken.values().filter(|by| **by != WantedBy::All);
+    let first = by.next().copied().unwrap_or(WantedBy::Several);
+    let by = if by.all(|other| *other == first) {
+        first
+    } else {
+        WantedBy::Several
+    };
+    for glyph in glyphs {
+        taken.entry(glyph).or_insert(by);
     }
 }
 

@@ -11,6 +11,7 @@ mod compose;
 mod error;
 mod layout;
 mod lines;
+mod markup;
 mod options;
 mod place;
 mod shape;
@@ -20,6 +21,7 @@ mod unicode;
 pub use caret::Caret;
 pub use error::TextError;
 pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, TextLayout};
+pub use markup::{Mark, Markup, MarkupError, StyleChange, StyledText};
 pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,

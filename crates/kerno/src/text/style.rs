@@ -39,6 +39,10 @@ pub struct Style {
     /// OpenType features with their values, 0 to turn one off (CSS
     /// `font-feature-settings`).
     pub features: Vec<(Tag, u16)>,
+    /// Digits all of one width, so that a number that changes moves nothing else
+    /// (CSS `font-variant-numeric: tabular-nums`): those of the face where it has
+    /// them, else its own with room on both sides.
+    pub tabular: bool,
     /// The OpenType language system tag, such as `TRK ` or `URD `, for letters that
     /// differ by language.
     pub language: Option<Tag>,
@@ -62,6 +66,7 @@ impl Style {
             line_height: LineHeight::Normal,
             fallback: Vec::new(),
             features: Vec::new(),
+            tabular: false,
             language: None,
         }
     }

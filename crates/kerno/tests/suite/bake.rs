@@ -604,3 +604,28 @@ fn a_crafted_pack_reaches_nowhere() {
     assert!(pack.stack("s").is_ok() && pack.animation("x").is_ok());
     assert!(pack.stack("t").is_err() && pack.animation("y").is_err());
 }
+
+#[test]
+fn ligatures_of_what_is_asked_for_are_baked_as_well() {
+    let kitchen = Kitchen::new();
+    let (face, text) = (lato(), "flight");
+    let more = format!(
+        "[charsets]\na = {{ text = '{text}' }}\n\
+         [[strikes]]\nface = 'text'\nsizes = [20]\ncharsets = ['a']\n"
+    );
+    let manifest = kitchen.manifest(&more).expect("a manifest");
+    let pack = Pack::from_bytes(packed(&manifest)).expect("a pack");
+    let baked = pack.face("text").expect("the face");
+    let layout = TextLayout::new(text, &Style::new(&baked, 20.0)).expect("a layout");
+    // The font joins f and l: fewer glyphs than letters, one of no character here.
+    assert_eq!(layout.glyphs().len(), text.len() - 1);
+    assert_ne!(Some(layout.glyphs()[0].glyph), face.glyph('f'));
+    let mut atlas = pack.atlas();
+    let before = atlas.usage();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let at = Point::new(5.0, 5.0);
+    frame
+        .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+        .expect("room");
+    assert_eq!(atlas.usage(), before);
+}

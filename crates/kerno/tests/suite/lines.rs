@@ -389,3 +389,35 @@ fn directions_are_ordered_by_the_standard() {
     assert_eq!(layout.caret(0).x, 25.0);
     assert_eq!(layout.hit(Point::new(24.0, 1.0)), 0);
 }
+
+#[test]
+fn digits_that_are_asked_to_do_not_dance() {
+    // A face without such digits: that of 9 is the widest, 500 + 10 · 10 units.
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 12];
+    let plain = FontBuilder::new(&glyphs)
+        .table(b"cmap", cmap12(&[[0x30, 0x39, 1]]))
+        .face();
+    for face in [plain, lato()] {
+        let style = Style {
+            tabular: true,
+            ..Style::new(&face, 1000.0)
+        };
+        let of = |text: &str| TextLayout::new(text, &style).expect("a layout");
+        let (ones, nines) = (of("1171"), of("9999"));
+        assert_eq!(ones.size(), nines.size());
+        for (one, nine) in ones.clusters().iter().zip(nines.clusters()) {
+            assert_eq!((one.x, one.advance), (nine.x, nine.advance));
+        }
+    }
+    let style = Style {
+        tabular: true,
+        ..two_ways()
+    };
+    assert_eq!(
+        TextLayout::new("11", &style)
+            .expect("a layout")
+            .size()
+            .width,
+        20.0
+    );
+}

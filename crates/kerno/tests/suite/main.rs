@@ -16,6 +16,7 @@ mod image;
 mod installed;
 mod lines;
 mod lookup;
+mod markup;
 mod names;
 mod packing;
 mod raster;

@@ -1,14 +1,21 @@
 //! What shaping asks of a face.
 
+use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use super::Face;
-use crate::font::{Plan, PlanKey, Row};
+use crate::font::{GlyphId, Plan, PlanKey, Row};
 
 impl Face {
     /// The plan for a kind of text.
     pub(crate) fn shaping_plan(&self, key: &PlanKey) -> Arc<Plan> {
         self.0.layout.plan(&self.0.bytes, key)
+    }
+
+    /// Adds the glyphs that text may turn some into (`GSUB`): ligatures, the forms of
+    /// joined letters.
+    pub(crate) fn close_glyphs(&self, glyphs: &mut BTreeSet<GlyphId>) {
+        self.0.layout.close(&self.0.bytes, glyphs);
     }
 
     /// Puts a row of glyphs through the substitutions of a plan (`GSUB`), then gives

@@ -17,6 +17,28 @@ pub(in crate::font) fn covered(table: &[u8], glyph: GlyphId) -> Option<usize> {
     }
 }
 
+/// All glyphs of a coverage table, in the order of their numbers in it.
+pub(super) fn covered_glyphs(table: &[u8]) -> Vec<GlyphId> {
+    let mut glyphs = Vec::new();
+    let list = |glyphs: &mut Vec<GlyphId>| {
+        let count = usize::from(word(table, 2)?);
+        for index in 0..count {
+            if word(table, 0)? == 1 {
+                glyphs.push(GlyphId(word(table, 4 + index * 2)?));
+            } else {
+                let at = 4 + index * 6;
+                glyphs.extend((word(table, at)?..=word(table, at + 2)?).map(GlyphId));
+            }
+            if glyphs.len() > usize::from(u16::MAX) {
+                break;
+            }
+        }
+        Some(())
+    };
+    list(&mut glyphs);
+    glyphs
+}
+
 /// OpenType, “Class Definition Table”; 0 for a glyph that it does not name.
 pub(in crate::font) fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
     let class = || match word(table, 0)? {

@@ -4,6 +4,7 @@
 //! comes out: other glyphs, and where they stand, in font units. Which features a
 //! script wants, and what text is, is not known here.
 
+mod closure;
 mod context;
 mod coverage;
 mod definitions;

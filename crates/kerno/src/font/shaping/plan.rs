@@ -1,12 +1,13 @@
 //! Which lookups a text goes through: by script, language and features.
 
+use std::collections::BTreeSet;
 use std::ops::Range;
 use std::sync::{Arc, Mutex};
 
 use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Kind, Lookups};
 use super::row::{Row, class};
-use super::{position, substitute};
+use super::{closure, position, substitute};
 use crate::font::table::{long, word};
 use crate::font::tables::Directory;
 use crate::font::{GlyphId, Tag};
@@ -51,6 +52,8 @@ pub(crate) struct Plan {
     positions: Vec<Planned>,
     /// Whether `GPOS` kerns: else it is the table `kern` that does.
     pub(crate) has_kerning: bool,
+    /// Whether the font has digits of one width, and they are asked for.
+    pub(crate) has_tabular: bool,
     /// Whether `GPOS` stands marks on bases.
     pub(crate) has_marks: bool,
 }
@@ -103,11 +106,12 @@ impl LayoutTables {
             let found = table.map(|table| planned(table, key));
             found.unwrap_or_default()
         };
-        let (substitutions, _) = lookups(&self.substitution);
+        let (substitutions, glyphs_for) = lookups(&self.substitution);
         let (positions, found) = lookups(&self.positioning);
         Plan {
             substitutions,
             positions,
+            has_tabular: glyphs_for.contains(&Tag::new(b"tnum")),
             has_kerning: found.contains(&Tag::new(b"kern")),
             has_marks: found.contains(&Tag::new(b"mark")),
         }
@@ -212,6 +216,14 @@ impl LayoutTables {
                     return;
                 }
             }
+        }
+    }
+
+    /// Adds the glyphs that text may turn some into without any feature being asked
+    /// for.
+    pub(in crate::font) fn close(&self, bytes: &[u8], glyphs: &mut BTreeSet<GlyphId>) {
+        if let Some(table) = self.substitution.clone().and_then(|range| bytes.get(range)) {
+            closure::close(table, &self.substitutions, glyphs);
         }
     }
 

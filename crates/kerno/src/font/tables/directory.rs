@@ -12,19 +12,10 @@ const HEADER: usize = 12;
 const RECORD: usize = 16;
 
 /// What the tables that this version passes over would have brought.
-const UNREAD: [(&[u8; 4], &str); 6] = [
-    (
-        b"GPOS",
-        "of GPOS only pair kerning is applied yet, marks are not placed",
-    ),
-    (
-        b"GSUB",
-        "ligatures and other substitutions are not applied yet",
-    ),
+const UNREAD: [(&[u8; 4], &str); 3] = [
     (b"COLR", "colour layers are not drawn"),
     (b"CBDT", "colour bitmaps are not drawn"),
     (b"sbix", "colour bitmaps are not drawn"),
-    (b"EBDT", "embedded bitmap strikes are not read yet"),
 ];
 
 /// One entry of the table directory.

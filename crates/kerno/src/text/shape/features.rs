@@ -94,6 +94,9 @@ pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> PlanKey {
         // CSS Text, “letter-spacing”: no ligatures that are not needed.
         features.retain(|feature| !matches!(&feature.tag.0, b"liga" | b"clig"));
     }
+    if style.tabular {
+        add_tabular(&mut features, last);
+    }
     for (tag, value) in &style.features {
         features.retain(|feature| feature.tag != *tag);
         features.push(Feature {
@@ -109,6 +112,16 @@ pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> PlanKey {
         features,
         is_rtl,
     }
+}
+
+/// Asks for digits of one width.
+fn add_tabular(features: &mut Vec<Feature>, stage: u8) {
+    features.push(Feature {
+        tag: Tag::new(b"tnum"),
+        value: 1,
+        mask: 0,
+        stage,
+    });
 }
 
 /// The tags of a script in fonts, the newer one first (OpenType, “Script Tags”).

@@ -106,7 +106,25 @@ impl Shaper {
         if !plan.has_marks {
             marks::place(face, row)?;
         }
+        if style.tabular && !plan.has_tabular {
+            even_digits(face, row);
+        }
         take(face, row, glyphs)
+    }
+}
+
+/// Gives every digit the width of the widest, itself in the middle of it.
+fn even_digits(face: &Face, row: &mut Row) {
+    let advance = |digit: char| Some(i32::from(face.advance(face.glyph(digit)?)));
+    let Some(widest) = ('0'..='9').filter_map(advance).max() else {
+        return;
+    };
+    for glyph in &mut row.glyphs {
+        if glyph.character.is_ascii_digit() {
+            let own = i32::from(face.advance(glyph.glyph));
+            glyph.x += (widest - own) / 2;
+            glyph.advance = widest;
+        }
     }
 }
 

@@ -1,0 +1,46 @@
+//! A message of two sizes, centred as a whole: one block, whatever its lines are.
+
+use kerno::{
+    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, LayoutOptions, Size, Span,
+    Style, TextAlign, TextLayout, Viewport, Wrap,
+};
+
+fn main() -> Result<(), Box<dyn std::error::Error>> {
+    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
+    let display = Face::from_file(format!("{fonts}AveriaSerifGWF-Bold.ttf"))?;
+    let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
+    let window = DeviceSize::new(960, 540);
+    let view = Viewport::new(Size::new(320.0, 180.0), window, Fit::Contain)?;
+    let title = Style {
+        color: Color::rgb(0xf6, 0xea, 0xd0),
+        ..Style::new(&display, 26.0)
+    };
+    let order = Style {
+        color: Color::rgb(0xff, 0xcf, 0x70),
+        ..Style::new(&text, 11.0)
+    };
+    let spans = [
+        Span::new("Crossing complete\n", &title),
+        Span::new(
+            "Seventeen passengers went ashore at Heron Steps, and two bells were rung for the fog",
+            &order,
+        ),
+    ];
+    let options = LayoutOptions {
+        align: TextAlign::Center,
+        width: Some(240.0),
+        wrap: Wrap::Balanced,
+        ..LayoutOptions::default()
+    };
+    let message = TextLayout::with_options(&spans, &options)?;
+    let mut atlas = Atlas::default();
+    let mut frame = FrameBuilder::new(view.mapping());
+    let middle = view.window_rect().point(Anchor::CENTER);
+    frame.text(&mut atlas, &message, middle, Anchor::CENTER)?;
+    let mut canvas = Canvas::new(window);
+    canvas.clear(Color::rgb(0x16, 0x22, 0x2e));
+    canvas.draw(frame.finish(), &atlas);
+    canvas.to_image().write_png_file("centred_message.png")?;
+    println!("centred_message.png");
+    Ok(())
+}

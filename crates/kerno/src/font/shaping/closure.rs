@@ -1,0 +1,138 @@
+//! Which glyphs a text may turn into.
+
+use std::collections::BTreeSet;
+
+use super::coverage::covered_glyphs;
+use super::lookup::{Kind, Lookups};
+use crate::font::GlyphId;
+use crate::font::table::{long, word};
+
+/// Features that are on without being asked for, in any script.
+const USUAL: [&[u8; 4]; 16] = [
+    b"ccmp", b"rlig", b"rclt", b"calt", b"clig", b"liga", b"isol", b"fina", b"medi", b"init",
+    b"mset", b"ljmo", b"vjmo", b"tjmo", b"ltra", b"rtla",
+];
+
+/// How often what has been added is looked through again.
+const ROUNDS: usize = 16;
+
+/// Adds the glyphs that the usual features of a `GSUB` may make of some.
+pub(super) fn close(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<GlyphId>) {
+    let mut usual = BTreeSet::new();
+    if usual_lookups(table, &mut usual).is_none() {
+        return;
+    }
+    for _ in 0..ROUNDS {
+        let before = glyphs.len();
+        for index in &usual {
+            let Some(lookup) = lookups.get(table, Kind::Substitution, *index) else {
+                continue;
+            };
+            for subtable in &lookup.subtables {
+                let mut made = Vec::new();
+                outputs(table, lookup.kind, subtable.at, glyphs, &mut made);
+                glyphs.extend(made);
+            }
+        }
+        if glyphs.len() == before {
+            break;
+        }
+    }
+}
+
+/// The lookups of the usual features, and those that their contexts apply.
+fn usual_lookups(table: &[u8], usual: &mut BTreeSet<u16>) -> Option<()> {
+    let features = usize::from(word(table, 6)?);
+    for index in 0..usize::from(word(table, features)?) {
+        let record = features + 2 + index * 6;
+        let tag = long(table, record)?.to_be_bytes();
+        if !USUAL.contains(&&tag) {
+            continue;
+        }
+        let feature = features + usize::from(word(table, record + 4)?);
+        for index in 0..usize::from(word(table, feature + 2)?) {
+            usual.insert(word(table, feature + 4 + index * 2)?);
+        }
+    }
+    // A context may apply any lookup of the table: all that are single or multiple
+    // substitutions count where there is one.
+    let list = usize::from(word(table, 8)?);
+    let kind_of = |index: u16| {
+        let at = list + usize::from(word(table, list + 2 + usize::from(index) * 2)?);
+        let kind = word(table, at)?;
+        if kind != 7 {
+            return Some(kind);
+        }
+        let subtable = at + usize::from(word(table, at + 6)?);
+        word(table, subtable + 2)
+    };
+    let nested: Vec<u16> = (0..word(table, list)?)
+        .filter(|index| !is_of_feature(table, *index).unwrap_or(true))
+        .collect();
+    if usual
+        .iter()
+        .any(|index| matches!(kind_of(*index), Some(5 | 6)))
+    {
+        usual.extend(nested);
+    }
+    Some(())
+}
+
+/// Whether a feature names a lookup; those that none names are for contexts.
+fn is_of_feature(table: &[u8], lookup: u16) -> Option<bool> {
+    let features = usize::from(word(table, 6)?);
+    for index in 0..usize::from(word(table, features)?) {
+        let feature = features + usize::from(word(table, features + 6 + index * 6)?);
+        for index in 0..usize::from(word(table, feature + 2)?) {
+            if word(table, feature + 4 + index * 2)? == lookup {
+                return Some(true);
+            }
+        }
+    }
+    Some(false)
+}
+
+/// What a subtable makes of some glyphs.
+fn outputs(
+    table: &[u8],
+    kind: u16,
+    at: usize,
+    glyphs: &BTreeSet<GlyphId>,
+    made: &mut Vec<GlyphId>,
+) -> Option<()> {
+    let coverage = at + usize::from(word(table, at + 2)?);
+    let own = covered_glyphs(table.get(coverage..)?);
+    let own = own
+        .into_iter()
+        .enumerate()
+        .filter(|(_, glyph)| glyphs.contains(glyph));
+    for (index, glyph) in own {
+        let part = |place: usize| Some(at + usize::from(word(table, at + place + index * 2)?));
+        match (kind, word(table, at)?) {
+            (1, 1) => made.push(GlyphId(glyph.0.wrapping_add(word(table, at + 4)?))),
+            (1, 2) => made.push(GlyphId(word(table, at + 6 + index * 2)?)),
+            (2, _) => {
+                let sequence = part(6)?;
+                for index in 0..usize::from(word(table, sequence)?) {
+                    made.push(GlyphId(word(table, sequence + 2 + index * 2)?));
+                }
+            }
+            (4, _) => {
+                let set = part(6)?;
+                for index in 0..usize::from(word(table, set)?) {
+                    let ligature = set + usize::from(word(table, set + 2 + index * 2)?);
+                    let count = usize::from(word(table, ligature + 2)?);
+                    let has_all = (1..count).all(|index| {
+                        let part = word(table, ligature + 2 + index * 2);
+                        part.is_some_and(|part| glyphs.contains(&GlyphId(part)))
+                    });
+                    if has_all {
+                        made.push(GlyphId(word(table, ligature)?));
+                    }
+                }
+            }
+            _ => {}
+        }
+    }
+    Some(())
+}

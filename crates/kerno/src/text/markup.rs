@@ -1,0 +1,295 @@
+//! Text with markup: `@name(arguments){content}` → spans with styles, and marks.
+
+use std::borrow::Cow;
+use std::ops::Range;
+
+use super::{Span, Style};
+use crate::base::{Color, nearest};
+use crate::font::Face;
+
+/// What a named style changes of the style around it; the rest stays.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct StyleChange {
+    /// Another face.
+    pub face: Option<Face>,
+    /// So many times the size.
+    pub scale: Option<f32>,
+    /// Another colour.
+    pub color: Option<Color>,
+    /// Other space between clusters, in design pixels.
+    pub letter_spacing: Option<f32>,
+    /// How far the letters are raised, in design pixels.
+    pub baseline_shift: Option<f32>,
+}
+
+impl StyleChange {
+    fn apply(&self, around: &Style) -> Style {
+        let mut style = around.clone();
+        if let Some(face) = &self.face {
+            style.face = face.clone();
+        }
+        style.size *= self.scale.unwrap_or(1.0);
+        style.color = self.color.unwrap_or(style.color);
+        style.letter_spacing = self.letter_spacing.unwrap_or(style.letter_spacing);
+        style.baseline_shift = self.baseline_shift.unwrap_or(style.baseline_shift);
+        style
+    }
+}
+
+/// The names that may stand in a text with markup.
+///
+/// ```
+/// use kerno::{Color, Markup, StyleChange};
+/// let gold = StyleChange { color: Some(Color::rgb(255, 207, 112)), ..StyleChange::default() };
+/// let markup = Markup::new().style("gold", gold).mark("pause");
+/// # let _ = markup;
+/// ```
+#[derive(Clone, Debug, Default)]
+pub struct Markup {
+    styles: Vec<(String, StyleChange)>,
+    marks: Vec<String>,
+}
+
+/// A text whose markup has been read.
+#[derive(Clone, Debug, PartialEq)]
+pub struct StyledText {
+    text: String,
+    parts: Vec<(Range<usize>, Style)>,
+    marks: Vec<Mark>,
+}
+
+/// Something between two clusters of a text: a pause, a picture, a value.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Mark {
+    /// Before which byte of the text.
+    pub byte: usize,
+    /// Its name.
+    pub name: String,
+    /// Its arguments in their order, each with its key where it has one.
+    pub arguments: Vec<(Option<String>, String)>,
+}
+
+/// What is wrong in a text with markup, and where.
+#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("line {line}, column {column}: {problem}")]
+pub struct MarkupError {
+    /// Counted from 1.
+    pub line: usize,
+    /// In characters, counted from 1.
+    pub column: usize,
+    /// What is wrong there.
+    pub problem: String,
+}
+
+/// How deep styles may nest.
+const DEEPEST: usize = 64;
+
+impl Markup {
+    /// No names at all: only `@@` may stand in a text.
+    pub fn new() -> Self {
+        Self::default()
+    }
+
+    /// Adds a style: `@name{content}`.
+    #[must_use]
+    pub fn style(mut self, name: &str, change: StyleChange) -> Self {
+        self.styles.push((name.to_owned(), change));
+        self
+    }
+
+    /// Adds a mark: `@name(arguments)`.
+    #[must_use]
+    pub fn mark(mut self, name: &str) -> Self {
+        self.marks.push(name.to_owned());
+        self
+    }
+
+    /// Reads a text whose plain parts are in the style `base`.
+    ///
+    /// # Errors
+    /// [`MarkupError`] with line and column of an unknown name, an unclosed brace or
+    /// bracket, a style without content, a mark with one.
+    pub fn read(&self, source: &str, base: &Style) -> Result<StyledText, MarkupError> {
+        let mut reader = Reader {
+            markup: self,
+            source,
+            at: 0,
+            read: StyledText {
+                text: String::new(),
+                parts: Vec::new(),
+                marks: Vec::new(),
+            },
+        };
+        let mut open = vec![(base.clone(), 0)];
+        while let Some(character) = reader.rest().chars().next() {
+            let start = reader.at;
+            match character {
+                '@' if reader.rest().starts_with("@@") => {
+                    reader.at += 2;
+                    reader.push("@", &open);
+                }
+                '@' => reader.name(&mut open)?,
+                '}' if open.len() > 1 => {
+                    reader.at += 1;
+                    open.pop();
+                }
+                _ => {
+                    let rest = reader.rest();
+                    let is_end = |c: char| c == '@' || (c == '}' && open.len() > 1);
+                    let length = rest.find(is_end).unwrap_or(rest.len());
+                    reader.at = start + length;
+                    let part = &source[start..start + length];
+                    reader.push(part, &open);
+                }
+            }
+        }
+        match open.last() {
+            Some((_, start)) if open.len() > 1 => {
+                Err(reader.error(*start, "this brace is not closed; end it with “}”"))
+            }
+            _ => Ok(reader.read),
+        }
+    }
+
+    /// Text from a player: every at sign and brace in it is only itself.
+    pub fn escape(text: &str) -> Cow<'_, str> {
+        // A brace alone ends a style around it, so it goes as a name of its own.
+        if text.contains(['@', '}']) {
+            Cow::Owned(text.replace('@', "@@").replace('}', "@}"))
+        } else {
+            Cow::Borrowed(text)
+        }
+    }
+}
+
+impl StyledText {
+    /// The text without its markup.
+    pub fn text(&self) -> &str {
+        &self.text
+    }
+
+    /// Its parts with their styles, for [`TextLayout`](super::TextLayout).
+    pub fn spans(&self) -> Vec<Span<'_>> {
+        let parts = self.parts.iter();
+        parts
+            .map(|(range, style)| Span::new(&self.text[range.clone()], style))
+            .collect()
+    }
+
+    /// What stands between its clusters.
+    pub fn marks(&self) -> &[Mark] {
+        &self.marks
+    }
+}
+
+struct Reader<'a> {
+    markup: &'a Markup,
+    source: &'a str,
+    at: usize,
+    read: StyledText,
+}
+
+impl<'a> Reader<'a> {
+    fn rest(&self) -> &'a str {
+        &self.source[self.at..]
+    }
+
+    fn error(&self, at: usize, problem: impl Into<String>) -> MarkupError {
+        let before = &self.source[..at];
+        let line_start = before.rfind('\n').map_or(0, |end| end + 1);
+        MarkupError {
+            line: 1 + before.matches('\n').count(),
+            column: 1 + before[line_start..].chars().count(),
+            problem: problem.into(),
+        }
+    }
+
+    /// Adds text in the innermost style.
+    fn push(&mut self, part: &str, open: &[(Style, usize)]) {
+        let Some((style, _)) = open.last() else {
+            return;
+        };
+        let start = self.read.text.len();
+        self.read.text.push_str(part);
+        let end = self.read.text.len();
+        match self.read.parts.last_mut() {
+            Some((range, known)) if known == style => range.end = end,
+            _ => self.read.parts.push((start..end, style.clone())),
+        }
+    }
+
+    /// Reads what begins with an at sign.
+    fn name(&mut self, open: &mut Vec<(Style, usize)>) -> Result<(), MarkupError> {
+        let start = self.at;
+        self.at += 1;
+        if self.rest().starts_with('}') {
+            self.at += 1;
+            self.push("}", open);
+            return Ok(());
+        }
+        let is_name = |c: char| c.is_alphanumeric() || matches!(c, '-' | '_');
+        let rest = self.rest();
+        let length = rest.find(|c| !is_name(c)).unwrap_or(rest.len());
+        let name = &rest[..length];
+        if name.is_empty() {
+            return Err(self.error(
+                start,
+                "a name must follow the at sign; write “@@” for the sign itself",
+            ));
+        }
+        self.at += length;
+        let arguments = if self.rest().starts_with('(') {
+            self.arguments()?
+        } else {
+            Vec::new()
+        };
+        let has_content = self.rest().starts_with('{');
+        let style = self.markup.styles.iter().find(|(known, _)| known == name);
+        if let Some((_, change)) = style {
+            if !has_content {
+                let problem = format!("the style “{name}” needs content: @{name}{{…}}");
+                return Err(self.error(start, problem));
+            }
+            if open.len() > DEEPEST {
+                return Err(self.error(start, format!("styles nest deeper than {DEEPEST}")));
+            }
+            let around = open.last().map(|(style, _)| change.apply(style));
+            open.extend(around.map(|style| (style, self.at)));
+            self.at += 1;
+            return Ok(());
+        }
+        if !self.markup.marks.iter().any(|known| known == name) {
+            let styles = self.markup.styles.iter().map(|(name, _)| name.as_str());
+            let known = styles.chain(self.markup.marks.iter().map(String::as_str));
+            let hint = nearest(name, known)
+                .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
+            return Err(self.error(start, format!("there is no “{name}”{hint}")));
+        }
+        if has_content {
+            let problem = format!("“{name}” takes no content; leave the braces out");
+            return Err(self.error(self.at, problem));
+        }
+        self.read.marks.push(Mark {
+            byte: self.read.text.len(),
+            name: name.to_owned(),
+            arguments,
+        });
+        Ok(())
+    }
+
+    /// Reads arguments in brackets: values, or keys with values, by commas.
+    fn arguments(&mut self) -> Result<Vec<(Option<String>, String)>, MarkupError> {
+        let start = self.at;
+        let Some(length) = self.rest().find(')') else {
+            return Err(self.error(start, "this bracket is not closed; end it with “)”"));
+        };
+        let inside = &self.rest()[1..length];
+        self.at += length + 1;
+        let argument = |part: &str| match part.split_once('=') {
+            Some((key, value)) => (Some(key.trim().to_owned()), value.trim().to_owned()),
+            None => (None, part.trim().to_owned()),
+        };
+        let parts = inside.split(',').filter(|part| !part.trim().is_empty());
+        Ok(parts.map(argument).collect())
+    }
+}
