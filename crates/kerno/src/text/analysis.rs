@@ -6,19 +6,10 @@ use icu_segmenter::options::LineBreakOptions;
 use unicode_bidi::{BidiInfo, Level};
 use unicode_segmentation::UnicodeSegmentation;
 
+use super::lines::Break;
 use super::shape::{Run, is_control};
-use super::unicode::{is_ignorable, may_be_rtl, script};
+use super::unicode::{is_ignorable, is_line_break, may_be_rtl, script};
 use super::{Cluster, Direction, LayoutOptions, Span, Style, WhiteSpace};
-
-/// Whether a line may or must end before a cluster.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(super) enum Break {
-    #[default]
-    No,
-    Allowed,
-    /// The cluster before ends its line whatever stands around it.
-    Must,
-}
 
 /// What a text is made of.
 #[derive(Clone, Debug, Default)]
@@ -84,7 +75,7 @@ fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Brea
     if options.white_space == WhiteSpace::Keep {
         for (index, pair) in clusters.windows(2).enumerate() {
             let before = &text[pair[0].start as usize..pair[0].end as usize];
-            if super::lines::is_line_break(before) {
+            if is_line_break(before) {
                 breaks[index + 1] = Break::Must;
             }
         }

@@ -1,9 +1,10 @@
 //! From spans to placed glyphs.
 
 use super::analysis::{Analysis, analyze};
-use super::lines::{Piece, PieceKind, Rules, is_line_break, line_ends};
+use super::lines::{Piece, PieceKind, Rules, line_ends};
 use super::place::{Placing, place_lines};
-use super::shape::{Shaped, Shaper};
+use super::shape::{Shaped, Shaper, add_widths};
+use super::unicode::is_line_break;
 use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
     Wrap,
@@ -144,21 +145,6 @@ fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
         }
     }
     pieces
-}
-
-/// Tells the width of each cluster: a ligature's is shared out among those that it
-/// stands for.
-pub(super) fn add_widths(glyphs: &[Shaped], unit: f64, mut add: impl FnMut(usize, f64)) {
-    for glyph in glyphs {
-        let share = f64::from(glyph.advance) * unit;
-        if glyph.last_cluster <= glyph.cluster {
-            add(glyph.cluster as usize, share);
-            continue;
-        }
-        let clusters = glyph.cluster as usize..=glyph.last_cluster as usize;
-        let share = share / clusters.clone().count() as f64;
-        clusters.for_each(|cluster| add(cluster, share));
-    }
 }
 
 fn kind(text: &str, wraps: bool) -> PieceKind {

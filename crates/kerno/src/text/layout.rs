@@ -2,9 +2,8 @@
 
 use std::ops::Range;
 
-use super::analysis::Break;
 use super::compose::{self, Prepared};
-use super::lines::PieceKind;
+use super::lines::{Break, PieceKind};
 use super::{LayoutOptions, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size};
 use crate::font::{Face, GlyphId};

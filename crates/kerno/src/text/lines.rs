@@ -1,7 +1,16 @@
 //! Where lines end.
 
-use super::analysis::Break;
 use super::{OverflowWrap, Wrap};
+
+/// Whether a line may or must end before a cluster.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub(super) enum Break {
+    #[default]
+    No,
+    Allowed,
+    /// The cluster before ends its line whatever stands around it.
+    Must,
+}
 
 /// What breaking needs to know of a cluster.
 #[derive(Clone, Copy, Debug)]
@@ -290,13 +299,4 @@ fn optimal(
         ends.reverse();
         ends
     })
-}
-
-/// The characters that end a line whatever stands around them: UAX #14 classes
-/// BK, CR, LF and NL.
-pub(super) fn is_line_break(cluster: &str) -> bool {
-    matches!(
-        cluster,
-        "\n" | "\r\n" | "\r" | "\u{b}" | "\u{c}" | "\u{85}" | "\u{2028}" | "\u{2029}"
-    )
 }

@@ -2,9 +2,8 @@
 
 use std::ops::Range;
 
-use super::compose::add_widths;
 use super::lines::{PieceKind, Rules, tab_width};
-use super::shape::{Run, Shaped, Shaper};
+use super::shape::{Run, Shaped, Shaper, add_widths};
 use super::{Line, Overflow, PlacedGlyph, TextAlign, TextError, TextLayout};
 use crate::base::{Rect, Size};
 use crate::font::{Attachment, FontError};
@@ -477,6 +476,7 @@ impl Placing<'_> {
         }
         let count = segment.clusters.len();
         let mut pens = vec![0.0; glyphs.len()];
+        let mut cursor = if is_rtl { glyphs.len() } else { 0 };
         for step in 0..count {
             let local = if is_rtl { count - 1 - step } else { step };
             let index = segment.clusters.start + local;
@@ -493,8 +493,25 @@ impl Placing<'_> {
             cluster.x = pen as f32;
             cluster.advance = width as f32;
             cluster.is_rtl = is_rtl;
-            let first = glyphs.partition_point(|glyph| (glyph.cluster as usize) < index);
-            let end = glyphs.partition_point(|glyph| (glyph.cluster as usize) <= index);
+            // The glyphs are in reading order: from one cluster to the next they are
+            // the next ones, or the ones before.
+            let (first, end);
+            if is_rtl {
+                end = cursor;
+                while cursor > 0 && glyphs[cursor - 1].cluster as usize >= index {
+                    cursor -= 1;
+                }
+                first = cursor;
+            } else {
+                first = cursor;
+                while glyphs
+                    .get(cursor)
+                    .is_some_and(|g| g.cluster as usize <= index)
+                {
+                    cursor += 1;
+                }
+                end = cursor;
+            }
             // A ligature that stands for more clusters runs on over them.
             let mut at = pen;
             if is_rtl {

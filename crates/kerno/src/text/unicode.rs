@@ -79,3 +79,12 @@ pub(super) fn may_be_rtl(character: char) -> bool {
         | '\u{2066}'..='\u{2069}' | '\u{fb1d}'..='\u{fdff}' | '\u{fe70}'..='\u{feff}'
         | '\u{10800}'..='\u{10fff}' | '\u{1e800}'..='\u{1efff}')
 }
+
+/// The characters that end a line whatever stands around them: UAX #14 classes
+/// BK, CR, LF and NL.
+pub(super) fn is_line_break(cluster: &str) -> bool {
+    matches!(
+        cluster,
+        "\n" | "\r\n" | "\r" | "\u{b}" | "\u{c}" | "\u{85}" | "\u{2028}" | "\u{2029}"
+    )
+}

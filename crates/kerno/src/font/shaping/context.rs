@@ -2,9 +2,8 @@
 //! Context” and “Chained Sequence Context”), for both tables alike.
 
 use super::coverage::{class_of, covered};
-use super::lookup::{Applied, Kind};
+use super::lookup::Applied;
 use super::row::Row;
-use super::{position, substitute};
 use crate::font::GlyphId;
 use crate::font::table::word;
 
@@ -254,11 +253,7 @@ fn nested(with: &Applied<'_>, row: &mut Row, at: usize, index: u16) {
         depth: with.depth + 1,
         ..*with
     };
-    if !with.begins_at(&row.glyphs[at]) {
-        return;
+    if with.begins_at(&row.glyphs[at]) {
+        (with.apply)(&with, row, at);
     }
-    match with.kind {
-        Kind::Substitution => substitute::apply(&with, row, at),
-        Kind::Positioning => position::apply(&with, row, at),
-    };
 }

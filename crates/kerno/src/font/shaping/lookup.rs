@@ -197,7 +197,12 @@ pub(super) struct Applied<'a> {
     pub(super) is_rtl: bool,
     /// How many contexts it is nested in.
     pub(super) depth: u8,
+    /// Applies a lookup of this table at a glyph; returns where to go on.
+    pub(super) apply: Apply,
 }
+
+/// What applies a lookup at a glyph.
+pub(super) type Apply = fn(&Applied<'_>, &mut Row, usize) -> Option<usize>;
 
 impl Applied<'_> {
     pub(super) fn ignores(&self, glyph: &RowGlyph) -> bool {

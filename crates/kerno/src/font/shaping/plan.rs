@@ -164,6 +164,7 @@ impl LayoutTables {
                 value: planned.value,
                 is_rtl,
                 depth: 0,
+                apply: substitute::apply,
             };
             if lookup.kind == 8 {
                 for at in (0..row.glyphs.len()).rev() {
@@ -205,6 +206,7 @@ impl LayoutTables {
                 value: planned.value,
                 is_rtl,
                 depth: 0,
+                apply: position::apply,
             };
             let mut at = 0;
             while at < row.glyphs.len() {

@@ -11,7 +11,7 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
-use super::unicode::{is_ignorable, is_mark};
+use super::unicode::{is_ignorable, is_line_break, is_mark};
 use super::{Cluster, Style};
 use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, Tag};
 
@@ -167,5 +167,20 @@ fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) -> Result<(), FontErro
 
 /// Whether a cluster is for control and has no glyph: line breaks, tabs.
 pub(super) fn is_control(cluster: &str) -> bool {
-    cluster.chars().all(char::is_control) || super::lines::is_line_break(cluster)
+    cluster.chars().all(char::is_control) || is_line_break(cluster)
+}
+
+/// Tells the width of each cluster: a ligature's is shared out among those that it
+/// stands for.
+pub(super) fn add_widths(glyphs: &[Shaped], unit: f64, mut add: impl FnMut(usize, f64)) {
+    for glyph in glyphs {
+        let share = f64::from(glyph.advance) * unit;
+        if glyph.last_cluster <= glyph.cluster {
+            add(glyph.cluster as usize, share);
+            continue;
+        }
+        let clusters = glyph.cluster as usize..=glyph.last_cluster as usize;
+        let share = share / clusters.clone().count() as f64;
+        clusters.for_each(|cluster| add(cluster, share));
+    }
 }
