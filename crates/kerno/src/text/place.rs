@@ -226,9 +226,8 @@ impl Placing<'_> {
         let room = width - sign.width - indent;
         // As much of the start as fits, without spaces at its end; or of the end.
         let head = |most: f64| {
-            let ends = (line.start..=line.end).rev();
-            let mut fitting = ends.filter(|end| self.width_of(line.start..*end, 0.0) <= most);
-            let end = fitting.next().unwrap_or(line.start);
+            let too_wide = |end: usize| self.width_of(line.start..end, 0.0) > most;
+            let end = first_where(line.start..line.end + 1, too_wide).max(line.start + 1) - 1;
             let pieces = &self.layout.prepared.pieces[line.start..end];
             let solid = |piece: &super::lines::Piece| {
                 !matches!(piece.kind, PieceKind::Space | PieceKind::LineBreak)
@@ -236,9 +235,8 @@ impl Placing<'_> {
             line.start..line.start + pieces.iter().rposition(solid).map_or(0, |last| last + 1)
         };
         let tail = |most: f64, from: usize| {
-            let mut starts = from..=line.end;
-            let start = starts.find(|start| self.width_of(*start..line.end, 0.0) <= most);
-            start.unwrap_or(line.end)..line.end
+            let fits = |start: usize| self.width_of(start..line.end, 0.0) <= most;
+            first_where(from..line.end, fits)..line.end
         };
         let (head, tail) = match options.overflow {
             Overflow::EllipsisAtStart => (line.start..line.start, tail(room, line.start)),
@@ -623,6 +621,21 @@ impl Placing<'_> {
         }
         layout.ink = ink;
     }
+}
+
+/// The first number of a range from which on something holds; its end where it holds
+/// for none.
+fn first_where(range: Range<usize>, holds: impl Fn(usize) -> bool) -> usize {
+    let (mut low, mut high) = (range.start, range.end);
+    while low < high {
+        let middle = low.midpoint(high);
+        if holds(middle) {
+            high = middle;
+        } else {
+            low = middle + 1;
+        }
+    }
+    low
 }
 
 /// Adds what a glyph covers to the ink of the last line.
