@@ -32,7 +32,7 @@ pub(crate) use outline::Step;
 pub use outline::{Outline, OutlinePoint, Segment};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;
-pub(crate) use shaping::{Attachment, Feature, Plan, PlanKey, Row, RowGlyph};
+pub(crate) use shaping::{Attachment, ChosenLookups, Feature, Row, RowGlyph, TextKind};
 pub use synthesis::Synthesis;
 pub use table::Tag;
 pub use tables::{NameId, TableRecord};

@@ -1,9 +1,11 @@
 //! From spans to placed glyphs.
 
+use super::align::align_vertically;
 use super::analysis::{Analysis, analyze};
 use super::lines::{Piece, PieceKind, Rules, line_ends};
 use super::place::{Placing, place_lines};
 use super::shape::{Shaped, Shaper, add_widths};
+use super::signs::Sign;
 use super::unicode::is_line_break;
 use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
@@ -33,6 +35,10 @@ pub(super) fn compose(
     if let Overflow::Shrink { least } = options.overflow {
         return shrunk(spans, options, least);
     }
+    let asked = spans
+        .iter()
+        .map(|span| (span.text.len(), span.style.clone()));
+    let asked = asked.collect();
     let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
     let pairs = spans.iter().zip(&styles);
     let spans: Vec<Span<'_>> = pairs
@@ -52,7 +58,7 @@ pub(super) fn compose(
         text: spans.iter().map(|span| span.text).collect(),
         styles: styles.clone(),
         options: *options,
-        span_bytes: spans.iter().map(|span| span.text.len()).collect(),
+        asked,
         ..TextLayout::empty()
     };
     if u32::try_from(layout.text.len()).is_err() {
@@ -172,7 +178,7 @@ fn rules(layout: &TextLayout, shaper: &mut Shaper) -> Result<Rules, FontError> {
     let has_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
     if let Some(index) = layout.prepared.pieces.iter().position(has_soft) {
         let span = layout.span_of(index);
-        hyphen = super::place::Sign::hyphen(layout, span, shaper)?.width;
+        hyphen = Sign::hyphen(layout, span, shaper)?.width;
     }
     Ok(Rules {
         width: options.width.map(f64::from),
@@ -217,24 +223,27 @@ fn shrunk(
             .collect();
         compose(&scaled, &tried)
     };
-    let whole = at(1.0)?;
-    if whole.fits() {
-        return Ok(whole);
-    }
-    let mut best = at(least)?;
-    let (mut low, mut high) = (least, 1.0);
-    for _ in 0..SHRINKING_STEPS {
-        if !best.fits() {
-            break;
+    let mut best = at(1.0)?;
+    if !best.fits() {
+        best = at(least)?;
+        let (mut low, mut high) = (least, 1.0);
+        for _ in 0..SHRINKING_STEPS {
+            if !best.fits() {
+                break;
+            }
+            let middle = f32::midpoint(low, high);
+            let layout = at(middle)?;
+            if layout.fits() {
+                (low, best) = (middle, layout);
+            } else {
+                high = middle;
+            }
         }
-        let middle = f32::midpoint(low, high);
-        let layout = at(middle)?;
-        if layout.fits() {
-            (low, best) = (middle, layout);
-        } else {
-            high = middle;
-        }
     }
+    // In another box it may be larger again.
+    best.options = *options;
+    let given = best.asked.iter_mut().zip(spans);
+    given.for_each(|((_, style), span)| *style = span.style.clone());
     Ok(best)
 }
 
@@ -295,30 +304,6 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
     }
 }
 
-/// Moves the lines to their place in a block that is higher.
-fn align_vertically(layout: &mut TextLayout) {
-    let used = layout.size.height;
-    let Some(height) = layout.options.height else {
-        return;
-    };
-    layout.size.height = height;
-    let free = height - used;
-    let down = match layout.options.vertical_align {
-        super::VerticalAlign::Top => 0.0,
-        super::VerticalAlign::Middle => free * 0.5,
-        super::VerticalAlign::Bottom => free,
-        super::VerticalAlign::MiddleOfInk => (height - layout.ink.height) * 0.5 - layout.ink.y,
-    };
-    for glyph in &mut layout.glyphs {
-        glyph.y += down;
-    }
-    for line in &mut layout.lines {
-        line.top += down;
-        line.baseline += down;
-    }
-    layout.ink.y += down;
-}
-
 impl TextLayout {
     /// A layout of nothing.
     fn empty() -> Self {
@@ -335,7 +320,7 @@ impl TextLayout {
             options: LayoutOptions::default(),
             prepared: Prepared::default(),
             cut: None,
-            span_bytes: Vec::new(),
+            asked: Vec::new(),
         }
     }
 
@@ -355,25 +340,22 @@ impl TextLayout {
     pub fn relaid(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
         let old = &self.options;
         let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
+        let shrinks = |options: &LayoutOptions| matches!(options.overflow, Overflow::Shrink { .. });
         let is_same = old.white_space == options.white_space
             && old.direction == options.direction
             && old.line_break == options.line_break
             && old.word_break == options.word_break
             && wraps(old) == wraps(options)
-            && !matches!(options.overflow, Overflow::Shrink { .. });
+            && !shrinks(old)
+            && !shrinks(options);
         check(&[], options)?;
-        let mut shaper = Shaper::default();
         if is_same {
             self.options = *options;
-            return arrange(self, &mut shaper);
+            return arrange(self, &mut Shaper::default());
         }
-        let (text, styles) = (
-            std::mem::take(&mut self.text),
-            std::mem::take(&mut self.styles),
-        );
-        let mut rest = text.as_str();
+        let mut rest = self.text.as_str();
         let mut spans = Vec::new();
-        for (style, length) in styles.iter().zip(&self.span_lengths()) {
+        for (length, style) in &self.asked {
             let (part, behind) = rest.split_at(*length);
             spans.push(Span::new(part, style));
             rest = behind;

@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use super::compose::{self, Prepared};
-use super::lines::{Break, PieceKind};
+use super::lines::Break;
 use super::{LayoutOptions, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size};
 use crate::font::{Face, GlyphId};
@@ -121,7 +121,8 @@ pub struct TextLayout {
     pub(super) prepared: Prepared,
     /// The byte from which on something is left out.
     pub(super) cut: Option<u32>,
-    pub(super) span_bytes: Vec<usize>,
+    /// What was asked for: the bytes of each span, and its style as it was given.
+    pub(super) asked: Vec<(usize, Style)>,
 }
 
 /// A span that is not set in the size of its style: a bitmap strike has whole
@@ -263,17 +264,12 @@ impl TextLayout {
                 (pen, solid) = (0.0, 0.0);
             }
             pen += piece.width;
-            if !matches!(piece.kind, PieceKind::Space | PieceKind::LineBreak) {
+            if !piece.hangs() {
                 solid = pen - piece.hanging;
             }
             widest = widest.max(solid);
         }
         widest as f32
-    }
-
-    /// Bytes of the text in each span.
-    pub(super) fn span_lengths(&self) -> Vec<usize> {
-        self.span_bytes.clone()
     }
 
     /// From the block's top to the first baseline.

@@ -24,6 +24,13 @@ pub(super) struct Piece {
     pub(super) kind: PieceKind,
 }
 
+impl Piece {
+    /// Whether it does not count at a line's end.
+    pub(super) fn hangs(&self) -> bool {
+        matches!(self.kind, PieceKind::Space | PieceKind::LineBreak)
+    }
+}
+
 /// What a cluster is to a line.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum PieceKind {
@@ -167,7 +174,7 @@ impl Measured {
             PieceKind::Tab => tab_width(self.pen, rules.tab),
             _ => piece.width,
         };
-        if !matches!(piece.kind, PieceKind::Space | PieceKind::LineBreak) {
+        if !piece.hangs() {
             self.solid = self.pen - piece.hanging;
         }
         self.ends_soft = piece.kind == PieceKind::Hyphen;

@@ -5,7 +5,9 @@
 //! clusters and lines in design pixels, from the block's top left corner.
 //! A style is a value: nothing is current, nothing leaks.
 
+mod align;
 mod analysis;
+mod attach;
 mod caret;
 mod compose;
 mod error;
@@ -14,7 +16,9 @@ mod lines;
 mod markup;
 mod options;
 mod place;
+mod segments;
 mod shape;
+mod signs;
 mod style;
 mod unicode;
 

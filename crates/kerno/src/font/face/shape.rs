@@ -4,12 +4,12 @@ use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use super::Face;
-use crate::font::{GlyphId, Plan, PlanKey, Row};
+use crate::font::{ChosenLookups, GlyphId, Row, TextKind};
 
 impl Face {
-    /// The plan for a kind of text.
-    pub(crate) fn shaping_plan(&self, key: &PlanKey) -> Arc<Plan> {
-        self.0.layout.plan(&self.0.bytes, key)
+    /// The lookups for a kind of text.
+    pub(crate) fn chosen_lookups(&self, key: &TextKind) -> Arc<ChosenLookups> {
+        self.0.layout.chosen(&self.0.bytes, key)
     }
 
     /// Adds the glyphs that text may turn some into (`GSUB`): ligatures, the forms of
@@ -18,12 +18,12 @@ impl Face {
         self.0.layout.close(&self.0.bytes, glyphs);
     }
 
-    /// Puts a row of glyphs through the substitutions of a plan (`GSUB`), then gives
+    /// Puts a row of glyphs through the chosen substitutions (`GSUB`), then gives
     /// each its advance and puts it through the positions (`GPOS`, or the table
     /// `kern`). Marks take no room.
     pub(crate) fn shape(
         &self,
-        plan: &Plan,
+        chosen: &ChosenLookups,
         is_rtl: bool,
         row: &mut Row,
         is_mark: impl Fn(char) -> bool,
@@ -33,12 +33,12 @@ impl Face {
         let (layout, bytes) = (&data.layout, &*data.bytes);
         row.start();
         layout.classify(bytes, row, is_mark);
-        layout.substitute(bytes, plan, is_rtl, row);
+        layout.substitute(bytes, chosen, is_rtl, row);
         for glyph in &mut row.glyphs {
             glyph.advance = i32::from(self.advance(glyph.glyph));
         }
-        layout.position(bytes, plan, is_rtl, row);
-        if kerns && !plan.has_kerning && !data.kern.is_empty() {
+        layout.position(bytes, chosen, is_rtl, row);
+        if kerns && !chosen.has_kerning && !data.kern.is_empty() {
             self.kern_row(row);
         }
         for glyph in &mut row.glyphs {

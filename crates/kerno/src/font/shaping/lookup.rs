@@ -40,9 +40,9 @@ pub(super) struct Subtable {
 }
 
 impl Subtable {
-    /// Whether [`Subtable::may_begin`] does not know for sure.
-    pub(super) fn covers_more_than_asked(&self) -> bool {
-        self.covered.is_none()
+    /// Whether [`Subtable::may_begin`] knows for sure.
+    pub(super) fn is_sure(&self) -> bool {
+        self.covered.is_some()
     }
 
     /// Whether it may begin with a glyph.
@@ -207,6 +207,28 @@ pub(super) type Apply = fn(&Applied<'_>, &mut Row, usize) -> Option<usize>;
 impl Applied<'_> {
     pub(super) fn ignores(&self, glyph: &RowGlyph) -> bool {
         self.lookup.ignores(self.definitions, self.font, glyph)
+    }
+
+    /// The outcome of the first subtable that does something at a glyph.
+    pub(super) fn first_that(
+        &self,
+        row: &mut Row,
+        at: usize,
+        mut does: impl FnMut(&mut Row, &Subtable) -> Option<usize>,
+    ) -> Option<usize> {
+        for subtable in &self.lookup.subtables {
+            if !subtable.may_begin(row.glyphs[at].glyph) {
+                continue;
+            }
+            if !row.step() {
+                return None;
+            }
+            let done = does(row, subtable);
+            if done.is_some() {
+                return done;
+            }
+        }
+        None
     }
 
     /// Whether the lookup may begin at a glyph.

@@ -4,17 +4,18 @@
 //! comes out: other glyphs, and where they stand, in font units. Which features a
 //! script wants, and what text is, is not known here.
 
+mod chosen;
 mod closure;
 mod context;
 mod coverage;
 mod definitions;
 mod lookup;
-mod plan;
 mod position;
 mod row;
 mod substitute;
 
-pub(in crate::font) use coverage::{class_of, covered, find_glyph};
-pub(in crate::font) use plan::LayoutTables;
-pub(crate) use plan::{Feature, Plan, PlanKey};
+pub(in crate::font) use chosen::LayoutTables;
+pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
+pub(in crate::font) use coverage::{class_of, covered};
+pub(in crate::font) use position::{PairValues, value_size};
 pub(crate) use row::{Attachment, Row, RowGlyph};

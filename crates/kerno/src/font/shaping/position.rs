@@ -9,31 +9,17 @@ use crate::font::table::word;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
-    let lookup = with.lookup;
-    for own in &lookup.subtables {
-        if !own.may_begin(row.glyphs[at].glyph) {
-            continue;
-        }
-        let subtable = own.at;
-        if !row.step() {
-            return None;
-        }
-        let done = match with.lookup.kind {
-            1 => single(with, row, at, subtable),
-            2 => pair(with, row, at, own),
-            3 => cursive(with, row, at, subtable),
-            4 => mark_to_base(with, row, at, subtable),
-            5 => mark_to_ligature(with, row, at, subtable),
-            6 => mark_to_mark(with, row, at, subtable),
-            7 => context::apply(with, row, at, subtable, false),
-            8 => context::apply(with, row, at, subtable, true),
-            _ => None,
-        };
-        if done.is_some() {
-            return done;
-        }
-    }
-    None
+    with.first_that(row, at, |row, own| match with.lookup.kind {
+        1 => single(with, row, at, own.at),
+        2 => pair(with, row, at, own),
+        3 => cursive(with, row, at, own.at),
+        4 => mark_to_base(with, row, at, own.at),
+        5 => mark_to_ligature(with, row, at, own.at),
+        6 => mark_to_mark(with, row, at, own.at),
+        7 => context::apply(with, row, at, own.at, false),
+        8 => context::apply(with, row, at, own.at, true),
+        _ => None,
+    })
 }
 
 /// The number of a glyph in the coverage that a subtable has at `place`.
@@ -43,7 +29,7 @@ fn index_of(with: &Applied<'_>, subtable: usize, place: usize, glyph: GlyphId) -
 }
 
 /// Bytes in a `ValueRecord` of a format.
-fn value_size(format: u16) -> usize {
+pub(in crate::font) fn value_size(format: u16) -> usize {
     (format & 0x00ff).count_ones() as usize * 2
 }
 
@@ -81,49 +67,72 @@ fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opti
     Some(at + 1)
 }
 
+/// What a subtable of pairs says of one: where its values are in the subtable, and
+/// the formats of the first and the second.
+pub(in crate::font) struct PairValues {
+    pub(in crate::font) at: usize,
+    pub(in crate::font) formats: [u16; 2],
+}
+
+impl PairValues {
+    /// Finds the values of a pair (OpenType `GPOS`, “Lookup Type 2: Pair Adjustment
+    /// Positioning”). `class` tells the class of a first (0) or second (1) glyph by
+    /// the table of classes.
+    pub(in crate::font) fn find(
+        subtable: &[u8],
+        left: GlyphId,
+        right: GlyphId,
+        class: impl Fn(usize, &[u8], GlyphId) -> Option<u16>,
+    ) -> Option<Self> {
+        let formats = [word(subtable, 4)?, word(subtable, 6)?];
+        let size = value_size(formats[0]) + value_size(formats[1]);
+        let at = match word(subtable, 0)? {
+            1 => {
+                let coverage = subtable.get(usize::from(word(subtable, 2)?)..)?;
+                let covered = covered(coverage, left)?;
+                let place = usize::from(word(subtable, 10 + covered * 2)?);
+                let set = subtable.get(place..)?;
+                place + find_glyph(set, 2, usize::from(word(set, 0)?), 2 + size, right)? + 2
+            }
+            2 => {
+                let class_in = |which: usize, glyph| {
+                    let table = subtable.get(usize::from(word(subtable, 8 + which * 2)?)..)?;
+                    class(which, table, glyph).map(usize::from)
+                };
+                let (row, column) = (class_in(0, left)?, class_in(1, right)?);
+                let rows = usize::from(word(subtable, 12)?);
+                let columns = usize::from(word(subtable, 14)?);
+                if row >= rows || column >= columns {
+                    return None;
+                }
+                16 + (row * columns + column) * size
+            }
+            _ => return None,
+        };
+        Some(Self { at, formats })
+    }
+}
+
 /// “Lookup Type 2: Pair Adjustment Positioning”.
 fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<usize> {
-    let (table, subtable) = (with.table, own.at);
-    let left = row.glyphs[at].glyph;
+    let (table, left) = (with.table, row.glyphs[at].glyph);
+    if !own.is_sure() {
+        index_of(with, own.at, 2, left)?;
+    }
     let other = with.next(row, at, false)?;
     let right = row.glyphs[other].glyph;
-    let (first, second) = (word(table, subtable + 4)?, word(table, subtable + 6)?);
-    let (first_size, second_size) = (value_size(first), value_size(second));
-    let record = match word(table, subtable)? {
-        1 => {
-            let covered = index_of(with, subtable, 2, left)?;
-            let set = subtable + usize::from(word(table, subtable + 10 + covered * 2)?);
-            let set_bytes = table.get(set..)?;
-            let count = usize::from(word(set_bytes, 0)?);
-            let size = 2 + first_size + second_size;
-            set + find_glyph(set_bytes, 2, count, size, right)? + 2
-        }
-        2 => {
-            if own.covers_more_than_asked() {
-                index_of(with, subtable, 2, left)?;
-            }
-            let class = |which: usize, glyph: GlyphId| {
-                let offset = usize::from(word(table, subtable + 8 + 2 * which)?);
-                let classes = table.get(subtable + offset..)?;
-                let find = |first: usize| {
-                    std::array::from_fn(|step| class_of(classes, GlyphId((first + step) as u16)))
-                };
-                let pages = own.classes.as_ref()?;
-                pages[which].get(glyph.0.into(), find).map(usize::from)
-            };
-            let (row, column) = (class(0, left)?, class(1, right)?);
-            let rows = usize::from(word(table, subtable + 12)?);
-            let columns = usize::from(word(table, subtable + 14)?);
-            if row >= rows || column >= columns {
-                return None;
-            }
-            subtable + 16 + (row * columns + column) * (first_size + second_size)
-        }
-        _ => return None,
+    let class = |which: usize, classes: &[u8], glyph: GlyphId| {
+        let find = |first: usize| {
+            std::array::from_fn(|step| class_of(classes, GlyphId((first + step) as u16)))
+        };
+        own.classes.as_ref()?[which].get(glyph.0.into(), find)
     };
+    let found = PairValues::find(table.get(own.at..)?, left, right, class)?;
+    let (record, [first, second]) = (own.at + found.at, found.formats);
     let before = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
     add_value(table, record, first, &mut row.glyphs[at])?;
-    add_value(table, record + first_size, second, &mut row.glyphs[other])?;
+    let behind = record + value_size(first);
+    add_value(table, behind, second, &mut row.glyphs[other])?;
     let after = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
     if before != after || second != 0 {
         row.tie(at, other);

@@ -12,30 +12,16 @@ const LONGEST: usize = 64;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
-    let lookup = with.lookup;
-    for own in &lookup.subtables {
-        if !own.may_begin(row.glyphs[at].glyph) {
-            continue;
-        }
-        let subtable = own.at;
-        if !row.step() {
-            return None;
-        }
-        let done = match with.lookup.kind {
-            1 => single(with, row, at, subtable),
-            2 => multiple(with, row, at, subtable),
-            3 => alternate(with, row, at, subtable),
-            4 => ligature(with, row, at, subtable),
-            5 => context::apply(with, row, at, subtable, false),
-            6 => context::apply(with, row, at, subtable, true),
-            8 => reverse(with, row, at, subtable),
-            _ => None,
-        };
-        if done.is_some() {
-            return done;
-        }
-    }
-    None
+    with.first_that(row, at, |row, own| match with.lookup.kind {
+        1 => single(with, row, at, own.at),
+        2 => multiple(with, row, at, own.at),
+        3 => alternate(with, row, at, own.at),
+        4 => ligature(with, row, at, own.at),
+        5 => context::apply(with, row, at, own.at, false),
+        6 => context::apply(with, row, at, own.at, true),
+        8 => reverse(with, row, at, own.at),
+        _ => None,
+    })
 }
 
 /// Puts another glyph in the place of one.

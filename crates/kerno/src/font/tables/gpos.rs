@@ -2,7 +2,7 @@
 //! for (lookup type 2, also behind the extension type 9).
 
 use super::Directory;
-use crate::font::shaping::{class_of, covered, find_glyph};
+use crate::font::shaping::{PairValues, class_of, covered, value_size};
 use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId, Tag};
 
@@ -143,44 +143,17 @@ fn pair_subtables(lookup: &Table<'_>) -> Result<Vec<usize>, FontError> {
     Ok(found)
 }
 
-/// OpenType `GPOS`, “Lookup Type 2: Pair Adjustment Positioning Subtable”: the
-/// `XAdvance` of the first value, where the subtable knows the pair.
+/// The `XAdvance` of the first value of a pair, where the subtable knows it.
 fn pair_in(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
     let coverage = subtable.get(usize::from(word(subtable, 2)?)..)?;
-    let covered = covered(coverage, left)?;
-    let (first, second) = (word(subtable, 4)?, word(subtable, 6)?);
-    let (first_size, second_size) = (value_size(first), value_size(second));
-    let record = match word(subtable, 0)? {
-        1 => {
-            let set = subtable.get(usize::from(word(subtable, 10 + covered * 2)?)..)?;
-            let size = 2 + first_size + second_size;
-            let pair = find_glyph(set, 2, usize::from(word(set, 0)?), size, right)?;
-            set.get(pair + 2..)?
-        }
-        2 => {
-            let class = |at: usize, glyph| {
-                let table = subtable.get(usize::from(word(subtable, at)?)..)?;
-                Some(usize::from(class_of(table, glyph)))
-            };
-            let (row, column) = (class(8, left)?, class(10, right)?);
-            let (rows, columns) = (word(subtable, 12)?, word(subtable, 14)?);
-            if row >= usize::from(rows) || column >= usize::from(columns) {
-                return None;
-            }
-            let cell = row * usize::from(columns) + column;
-            subtable.get(16 + cell * (first_size + second_size)..)?
-        }
-        _ => return None,
-    };
+    covered(coverage, left)?;
+    let class = |_, classes: &[u8], glyph| Some(class_of(classes, glyph));
+    let found = PairValues::find(subtable, left, right, class)?;
+    let first = found.formats[0];
     if first & X_ADVANCE == 0 {
         return Some(0);
     }
     // The values before it: XPlacement and YPlacement.
     let before = value_size(first & (X_ADVANCE - 1));
-    word(record, before).map(|value| value as i16)
-}
-
-/// Bytes in a `ValueRecord` of a format.
-fn value_size(format: u16) -> usize {
-    (format & 0x00ff).count_ones() as usize * 2
+    word(subtable, found.at + before).map(|value| value as i16)
 }

@@ -2,7 +2,7 @@
 
 use icu_properties::props::{NamedEnumeratedProperty, Script};
 
-use crate::font::{Feature, PlanKey, Tag};
+use crate::font::{Feature, Tag, TextKind};
 use crate::text::Style;
 
 /// The bits of glyphs that have a form by their neighbours.
@@ -36,8 +36,8 @@ pub(super) fn joins(script: Script) -> bool {
     )
 }
 
-/// The plan for text of a script in a style.
-pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> PlanKey {
+/// What lookups are chosen by, for text of a script in a style.
+pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> TextKind {
     let mut features = Vec::new();
     let mut add = |stage: u8, mask: u32, tags: &[&[u8; 4]]| {
         features.extend(tags.iter().map(|tag| Feature {
@@ -106,7 +106,7 @@ pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> PlanKey {
             stage: last,
         });
     }
-    PlanKey {
+    TextKind {
         scripts: script_tags(script),
         language: style.language,
         features,

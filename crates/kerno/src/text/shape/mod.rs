@@ -97,16 +97,16 @@ impl Shaper {
             characters::join(row, around);
         }
         let key = features::key(style, run.script, run.is_rtl());
-        let plan = face.shaping_plan(&key);
+        let chosen = face.chosen_lookups(&key);
         let kerns = key
             .features
             .iter()
             .any(|f| f.tag == Tag::new(b"kern") && f.value != 0);
-        face.shape(&plan, run.is_rtl(), row, is_mark, kerns);
-        if !plan.has_marks {
+        face.shape(&chosen, run.is_rtl(), row, is_mark, kerns);
+        if !chosen.has_marks {
             marks::place(face, row)?;
         }
-        if style.tabular && !plan.has_tabular {
+        if style.tabular && !chosen.has_tabular {
             even_digits(face, row);
         }
         take(face, row, glyphs)

@@ -25,9 +25,9 @@ pub(crate) struct Feature {
     pub(crate) stage: u8,
 }
 
-/// What a plan is made for.
+/// What lookups are chosen for.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub(crate) struct PlanKey {
+pub(crate) struct TextKind {
     /// Script tags, the first that the font knows counts.
     pub(crate) scripts: [Tag; 2],
     /// A language system; the script's own one where the font does not know it.
@@ -36,9 +36,9 @@ pub(crate) struct PlanKey {
     pub(crate) is_rtl: bool,
 }
 
-/// A lookup of a plan.
+/// A lookup that was chosen.
 #[derive(Clone, Copy, Debug)]
-struct Planned {
+struct Chosen {
     stage: u8,
     lookup: u16,
     mask: u32,
@@ -47,9 +47,9 @@ struct Planned {
 
 /// The lookups that a text goes through.
 #[derive(Debug)]
-pub(crate) struct Plan {
-    substitutions: Vec<Planned>,
-    positions: Vec<Planned>,
+pub(crate) struct ChosenLookups {
+    substitutions: Vec<Chosen>,
+    positions: Vec<Chosen>,
     /// Whether `GPOS` kerns: else it is the table `kern` that does.
     pub(crate) has_kerning: bool,
     /// Whether the font has digits of one width, and they are asked for.
@@ -58,7 +58,7 @@ pub(crate) struct Plan {
     pub(crate) has_marks: bool,
 }
 
-/// The tables that shape text, and the plans that were made from them.
+/// The tables that shape text, and the lookups that were chosen from them.
 #[derive(Debug, Default)]
 pub(in crate::font) struct LayoutTables {
     substitution: Option<Range<usize>>,
@@ -68,11 +68,11 @@ pub(in crate::font) struct LayoutTables {
     positions: Lookups,
     /// What `GDEF` says of each glyph that was asked for.
     classes: GlyphClasses,
-    plans: Mutex<Vec<(PlanKey, Arc<Plan>)>>,
+    known_kinds: Mutex<Vec<(TextKind, Arc<ChosenLookups>)>>,
 }
 
-/// So many plans are kept: a game has few kinds of text.
-const MOST_PLANS: usize = 64;
+/// So many known_kinds are kept: a game has few kinds of text.
+const MOST_KINDS: usize = 64;
 
 impl LayoutTables {
     /// Finds the tables; nothing of them is read yet.
@@ -85,30 +85,30 @@ impl LayoutTables {
         }
     }
 
-    /// The plan for a kind of text, made when it is first asked for.
-    pub(in crate::font) fn plan(&self, bytes: &[u8], key: &PlanKey) -> Arc<Plan> {
-        let lock = self.plans.lock();
-        let mut plans = lock.unwrap_or_else(std::sync::PoisonError::into_inner);
-        if let Some((_, plan)) = plans.iter().find(|(known, _)| known == key) {
-            return Arc::clone(plan);
+    /// The lookups for a kind of text, chosen when they are first asked for.
+    pub(in crate::font) fn chosen(&self, bytes: &[u8], key: &TextKind) -> Arc<ChosenLookups> {
+        let lock = self.known_kinds.lock();
+        let mut known_kinds = lock.unwrap_or_else(std::sync::PoisonError::into_inner);
+        if let Some((_, chosen)) = known_kinds.iter().find(|(known, _)| known == key) {
+            return Arc::clone(chosen);
         }
-        let plan = Arc::new(self.make(bytes, key));
-        if plans.len() >= MOST_PLANS {
-            plans.remove(0);
+        let chosen = Arc::new(self.make(bytes, key));
+        if known_kinds.len() >= MOST_KINDS {
+            known_kinds.remove(0);
         }
-        plans.push((key.clone(), Arc::clone(&plan)));
-        plan
+        known_kinds.push((key.clone(), Arc::clone(&chosen)));
+        chosen
     }
 
-    fn make(&self, bytes: &[u8], key: &PlanKey) -> Plan {
+    fn make(&self, bytes: &[u8], key: &TextKind) -> ChosenLookups {
         let lookups = |range: &Option<Range<usize>>| {
             let table = range.clone().and_then(|range| bytes.get(range));
-            let found = table.map(|table| planned(table, key));
+            let found = table.map(|table| chosen(table, key));
             found.unwrap_or_default()
         };
         let (substitutions, glyphs_for) = lookups(&self.substitution);
         let (positions, found) = lookups(&self.positioning);
-        Plan {
+        ChosenLookups {
             substitutions,
             positions,
             has_tabular: glyphs_for.contains(&Tag::new(b"tnum")),
@@ -137,21 +137,21 @@ impl LayoutTables {
         }
     }
 
-    /// Puts a row through the substitutions of a plan.
+    /// Puts a row through the chosen substitutions.
     pub(in crate::font) fn substitute(
         &self,
         bytes: &[u8],
-        plan: &Plan,
+        chosen: &ChosenLookups,
         is_rtl: bool,
         row: &mut Row,
     ) {
         let Some(table) = self.substitution.clone().and_then(|range| bytes.get(range)) else {
             return;
         };
-        for planned in &plan.substitutions {
+        for chosen in &chosen.substitutions {
             let lookup = self
                 .substitutions
-                .get(table, Kind::Substitution, planned.lookup);
+                .get(table, Kind::Substitution, chosen.lookup);
             let Some(lookup) = lookup else { continue };
             let with = Applied {
                 font: bytes,
@@ -160,8 +160,8 @@ impl LayoutTables {
                 lookups: &self.substitutions,
                 lookup,
                 kind: Kind::Substitution,
-                mask: planned.mask,
-                value: planned.value,
+                mask: chosen.mask,
+                value: chosen.value,
                 is_rtl,
                 depth: 0,
                 apply: substitute::apply,
@@ -187,13 +187,19 @@ impl LayoutTables {
         }
     }
 
-    /// Puts a row through the positions of a plan.
-    pub(in crate::font) fn position(&self, bytes: &[u8], plan: &Plan, is_rtl: bool, row: &mut Row) {
+    /// Puts a row through the chosen positions.
+    pub(in crate::font) fn position(
+        &self,
+        bytes: &[u8],
+        chosen: &ChosenLookups,
+        is_rtl: bool,
+        row: &mut Row,
+    ) {
         let Some(table) = self.positioning.clone().and_then(|range| bytes.get(range)) else {
             return;
         };
-        for planned in &plan.positions {
-            let lookup = self.positions.get(table, Kind::Positioning, planned.lookup);
+        for chosen in &chosen.positions {
+            let lookup = self.positions.get(table, Kind::Positioning, chosen.lookup);
             let Some(lookup) = lookup else { continue };
             let with = Applied {
                 font: bytes,
@@ -202,8 +208,8 @@ impl LayoutTables {
                 lookups: &self.positions,
                 lookup,
                 kind: Kind::Positioning,
-                mask: planned.mask,
-                value: planned.value,
+                mask: chosen.mask,
+                value: chosen.value,
                 is_rtl,
                 depth: 0,
                 apply: position::apply,
@@ -237,10 +243,10 @@ impl LayoutTables {
 
 /// The lookups of a table for a kind of text, in the order in which they apply, and
 /// the features that were found.
-fn planned(table: &[u8], key: &PlanKey) -> (Vec<Planned>, Vec<Tag>) {
-    let mut lookups: Vec<Planned> = Vec::new();
+fn chosen(table: &[u8], key: &TextKind) -> (Vec<Chosen>, Vec<Tag>) {
+    let mut lookups: Vec<Chosen> = Vec::new();
     let mut found = Vec::new();
-    let find = |lookups: &mut Vec<Planned>, found: &mut Vec<Tag>| {
+    let find = |lookups: &mut Vec<Chosen>, found: &mut Vec<Tag>| {
         let language = language_system(table, key)?;
         let features = usize::from(word(table, 6)?);
         let mut add = |index: u16, is_required: bool| {
@@ -267,7 +273,7 @@ fn planned(table: &[u8], key: &PlanKey) -> (Vec<Planned>, Vec<Tag>) {
             found.push(tag);
             let feature = features + usize::from(word(table, record + 4)?);
             for index in 0..usize::from(word(table, feature + 2)?) {
-                lookups.push(Planned {
+                lookups.push(Chosen {
                     stage: wanted.stage,
                     lookup: word(table, feature + 4 + index * 2)?,
                     mask: wanted.mask,
@@ -286,7 +292,7 @@ fn planned(table: &[u8], key: &PlanKey) -> (Vec<Planned>, Vec<Tag>) {
         Some(())
     };
     find(&mut lookups, &mut found);
-    lookups.sort_by_key(|planned| (planned.stage, planned.lookup));
+    lookups.sort_by_key(|chosen| (chosen.stage, chosen.lookup));
     // Two features that ask for one lookup ask for it once: for what either touches.
     lookups.dedup_by(|later, kept| {
         let is_same = (later.stage, later.lookup) == (kept.stage, kept.lookup);
@@ -305,7 +311,7 @@ fn planned(table: &[u8], key: &PlanKey) -> (Vec<Planned>, Vec<Tag>) {
 }
 
 /// Where the language system of a text is (OpenType, “Script List Table”).
-fn language_system(table: &[u8], key: &PlanKey) -> Option<usize> {
+fn language_system(table: &[u8], key: &TextKind) -> Option<usize> {
     let scripts = usize::from(word(table, 4)?);
     let record_of = |list: usize, tag: Tag| {
         let count = usize::from(word(table, list)?);

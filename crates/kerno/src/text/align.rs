@@ -1,0 +1,101 @@
+//! Where lines stand in their block.
+
+use super::lines::PieceKind;
+use super::{TextAlign, TextLayout, VerticalAlign};
+use crate::base::Rect;
+
+/// Moves every line to its place in a block of a width; `inks` are what they cover.
+pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
+    let align = layout.options.align;
+    let mut ink = Rect::default();
+    let count = layout.lines.len();
+    for index in 0..count {
+        let line = &layout.lines[index];
+        let free = width - line.width - line.indent;
+        let is_last = index + 1 == count
+            || layout.prepared.pieces[line.clusters.clone()]
+                .last()
+                .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
+        if align == TextAlign::Justify && !is_last && free > 0.0 {
+            let before = layout.lines[index].width;
+            justify(layout, index, free);
+            // The last letter moves as far as all spaces have grown.
+            inks[index].width += layout.lines[index].width - before;
+        }
+        let line = &mut layout.lines[index];
+        let free = width - line.width - line.indent;
+        let indent = if line.is_rtl { 0.0 } else { line.indent };
+        line.x = indent + free * align.share(line.is_rtl);
+        let x = line.x;
+        for glyph in &mut layout.glyphs[line.glyphs.clone()] {
+            glyph.x += x;
+        }
+        for cluster in &mut layout.clusters[line.clusters.clone()] {
+            cluster.x += x;
+        }
+        ink = ink.union(Rect {
+            x: inks[index].x + x,
+            ..inks[index]
+        });
+    }
+    layout.ink = ink;
+}
+
+/// Widens the spaces of a line by `free` together.
+fn justify(layout: &mut TextLayout, index: usize, free: f32) {
+    let line = layout.lines[index].clone();
+    let pieces = &layout.prepared.pieces;
+    let is_space = |cluster: &usize| pieces[*cluster].kind == PieceKind::Space;
+    let solid = line
+        .clusters
+        .clone()
+        .rev()
+        .find(|cluster| !is_space(cluster));
+    let Some(solid) = solid else { return };
+    let spaces: Vec<f32> = (line.clusters.start..solid)
+        .filter(is_space)
+        .map(|cluster| layout.clusters[cluster].x)
+        .collect();
+    if spaces.is_empty() {
+        return;
+    }
+    let more = free / spaces.len() as f32;
+    // Everything to the right of a space moves by what the space grows.
+    let shift = |x: f32| spaces.iter().filter(|space| **space < x - 1e-4).count() as f32 * more;
+    for glyph in &mut layout.glyphs[line.glyphs.clone()] {
+        let cluster = &layout.clusters[glyph.cluster as usize];
+        glyph.x += shift(cluster.x);
+    }
+    for cluster in line.clusters.clone() {
+        let is_wider = is_space(&cluster) && cluster < solid;
+        let cluster = &mut layout.clusters[cluster];
+        cluster.x += shift(cluster.x);
+        cluster.advance += if is_wider { more } else { 0.0 };
+    }
+    layout.lines[index].width += free;
+}
+
+/// Moves the lines to their place in a block that is higher.
+pub(super) fn align_vertically(layout: &mut TextLayout) {
+    let used = layout.size.height;
+    let Some(height) = layout.options.height else {
+        return;
+    };
+    layout.size.height = height;
+    let free = height - used;
+    let down = match layout.options.vertical_align {
+        VerticalAlign::Top => 0.0,
+        VerticalAlign::Middle => free * 0.5,
+        VerticalAlign::Bottom => free,
+        VerticalAlign::MiddleOfInk if layout.ink.is_empty() => free * 0.5,
+        VerticalAlign::MiddleOfInk => (height - layout.ink.height) * 0.5 - layout.ink.y,
+    };
+    for glyph in &mut layout.glyphs {
+        glyph.y += down;
+    }
+    for line in &mut layout.lines {
+        line.top += down;
+        line.baseline += down;
+    }
+    layout.ink.y += down;
+}

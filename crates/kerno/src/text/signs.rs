@@ -1,0 +1,173 @@
+//! Signs that are shown and not in the text, and what of a line gives way to them.
+
+use std::ops::Range;
+
+use icu_properties::props::Script;
+
+use super::lines::{Piece, PieceKind, Rules, line_width};
+use super::shape::{Run, Shaped, Shaper};
+use super::{Cluster, Overflow, TextError, TextLayout};
+use crate::font::FontError;
+
+/// A sign that is shown and not in the text: a hyphen, an ellipsis.
+pub(super) struct Sign {
+    pub(super) glyphs: Vec<Shaped>,
+    pub(super) span: u32,
+    pub(super) width: f64,
+}
+
+impl Sign {
+    /// The first of some signs that the face of a span has, else the last.
+    fn of(
+        layout: &TextLayout,
+        span: u32,
+        shaper: &mut Shaper,
+        signs: &[&str],
+    ) -> Result<Self, FontError> {
+        let style = layout.style(span);
+        let has = |sign: &&&str| sign.chars().all(|c| style.face.glyph(c).is_some());
+        let sign = signs
+            .iter()
+            .find(has)
+            .or(signs.last())
+            .copied()
+            .unwrap_or("");
+        let cluster = Cluster::of(0, sign.len() as u32);
+        let run = Run {
+            clusters: 0..1,
+            span,
+            face: 0,
+            script: Script::Latin,
+            level: 0,
+        };
+        let mut glyphs = Vec::new();
+        let into = (&mut glyphs, &mut Vec::new());
+        shaper.shape(sign, &[cluster], &run, style, into)?;
+        let advance: i32 = glyphs.iter().map(|glyph: &Shaped| glyph.advance).sum();
+        Ok(Self {
+            glyphs,
+            span,
+            width: f64::from(advance) * style.unit_at(0),
+        })
+    }
+
+    /// What a soft hyphen becomes at a line's end.
+    pub(super) fn hyphen(
+        layout: &TextLayout,
+        span: u32,
+        shaper: &mut Shaper,
+    ) -> Result<Self, FontError> {
+        Self::of(layout, span, shaper, &["\u{2010}", "-"])
+    }
+
+    fn ellipsis(layout: &TextLayout, span: u32, shaper: &mut Shaper) -> Result<Self, FontError> {
+        Self::of(layout, span, shaper, &["\u{2026}", "..."])
+    }
+}
+
+/// What of a line is shown: some of its clusters, and a sign between or behind them.
+pub(super) struct Shown {
+    pub(super) head: Range<usize>,
+    pub(super) sign: Option<Sign>,
+    pub(super) tail: Range<usize>,
+}
+
+impl Shown {
+    /// What of a line is shown, where it does not fit or where text behind it is cut
+    /// off (`rest`).
+    pub(super) fn of(
+        layout: &TextLayout,
+        shaper: &mut Shaper,
+        rules: &Rules,
+        line: &Range<usize>,
+        (indent, rest): (f64, bool),
+    ) -> Result<Self, TextError> {
+        let (options, pieces) = (&layout.options, &layout.prepared.pieces);
+        let width_of = |clusters: Range<usize>, indent: f64| {
+            line_width(pieces, clusters.start, clusters.end, indent, rules)
+        };
+        let end = line.end..line.end;
+        let last = pieces[line.clone()].last();
+        if last.is_some_and(|piece| piece.kind == PieceKind::Hyphen) && !rest {
+            let is_broken = line.end < layout.clusters.len();
+            let span = layout.span_of(line.end - 1);
+            let sign = if is_broken {
+                Some(Sign::hyphen(layout, span, shaper)?)
+            } else {
+                None
+            };
+            let (head, tail) = (line.clone(), end);
+            return Ok(Self { head, sign, tail });
+        }
+        let whole = Self {
+            head: line.clone(),
+            sign: None,
+            tail: end.clone(),
+        };
+        let (Some(width), true) = (rules.width, is_ellipsis(options.overflow)) else {
+            return Ok(whole);
+        };
+        let is_wide = width_of(line.clone(), indent) > width + 0.01;
+        if !is_wide && !rest {
+            return Ok(whole);
+        }
+        let sign = Sign::ellipsis(layout, layout.span_of(line.start), shaper)?;
+        let room = width - sign.width - indent;
+        // As much of the start as fits, without spaces at its end; or of the end.
+        let head = |most: f64| {
+            let too_wide = |end: usize| width_of(line.start..end, 0.0) > most;
+            let end = first_where(line.start..line.end + 1, too_wide).max(line.start + 1) - 1;
+            let solid = pieces[line.start..end]
+                .iter()
+                .rposition(|piece| !piece.hangs());
+            line.start..line.start + solid.map_or(0, |last| last + 1)
+        };
+        let tail = |most: f64, from: usize| {
+            let fits = |start: usize| width_of(start..line.end, 0.0) <= most;
+            first_where(from..line.end, fits)..line.end
+        };
+        let (head, tail) = match options.overflow {
+            Overflow::EllipsisAtStart => (line.start..line.start, tail(room, line.start)),
+            Overflow::EllipsisInMiddle => {
+                let head = head(room * 0.5);
+                let left = room - width_of(head.clone(), 0.0);
+                let tail = tail(left, head.end);
+                (head, tail)
+            }
+            _ => (head(room), end),
+        };
+        let sign = Some(sign);
+        Ok(Self { head, sign, tail })
+    }
+
+    /// What hangs at the end of a line that ends at a cluster: spaces, and the break.
+    pub(super) fn trailing(&self, pieces: &[Piece], end: usize) -> Range<usize> {
+        if self.sign.is_some() {
+            return end..end;
+        }
+        let head = pieces[self.head.clone()].iter().rev();
+        end - head.take_while(|piece| piece.hangs()).count()..end
+    }
+}
+
+fn is_ellipsis(overflow: Overflow) -> bool {
+    matches!(
+        overflow,
+        Overflow::Ellipsis | Overflow::EllipsisAtStart | Overflow::EllipsisInMiddle
+    )
+}
+
+/// The first number of a range from which on something holds; its end where it holds
+/// for none.
+fn first_where(range: Range<usize>, holds: impl Fn(usize) -> bool) -> usize {
+    let (mut low, mut high) = (range.start, range.end);
+    while low < high {
+        let middle = low.midpoint(high);
+        if holds(middle) {
+            high = middle;
+        } else {
+            low = middle + 1;
+        }
+    }
+    low
+}
