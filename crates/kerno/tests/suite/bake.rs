@@ -5,8 +5,9 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use kerno::{
-    Anchor, Atlas, BakeError, Canvas, DeviceSize, FrameBuilder, Image, Insets, Manifest, Mapping,
-    Pack, PackError, PageKind, Point, Rect, SpriteOptions, Style, TextLayout,
+    Anchor, Atlas, BakeError, Canvas, DeviceSize, Edges, FrameBuilder, GlyphId, GlyphShape, Image,
+    Insets, Manifest, Mapping, Pack, PackError, PageKind, Point, Rasterizer, Rect, SpriteOptions,
+    Style, TextLayout,
 };
 use serde_json::Value;
 use tempfile::TempDir;
@@ -628,4 +629,121 @@ fn ligatures_of_what_is_asked_for_are_baked_as_well() {
         .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
         .expect("room");
     assert_eq!(atlas.usage(), before);
+}
+
+#[test]
+fn the_json_form_has_the_measures_of_the_font_and_its_pictures() {
+    let kitchen = Kitchen::new();
+    let more = "[charsets.a]\ntext = 'AVTo, fi.'\n\
+        [[strikes]]\nface = 'text'\nsizes = [20]\ncharsets = ['a']\n";
+    let (json, pages) = json_of(&kitchen.manifest(more).expect("a manifest"));
+    let (told, face) = (&json["faces"][0], lato());
+    assert_eq!(told["ascender"], face.metrics().ascender);
+    let glyphs: Vec<GlyphId> = told["advances"]
+        .as_object()
+        .expect("advances")
+        .keys()
+        .map(|glyph| GlyphId(glyph.parse().expect("a number")))
+        .collect();
+    let kerning = told["kerning"].as_array().expect("pairs");
+    for left in &glyphs {
+        assert_eq!(told["advances"][left.0.to_string()], face.advance(*left));
+        for right in &glyphs {
+            let mut pairs = kerning.iter();
+            let pair = pairs.find(|pair| pair[0] == left.0 && pair[1] == right.0);
+            let units = pair.map_or(0, |pair| pair[2].as_i64().expect("units"));
+            assert_eq!(units, i64::from(face.kerning(*left, *right)));
+        }
+    }
+    // Every picture is what the rasteriser draws, and lies where that says.
+    let mut rasterizer = Rasterizer::new();
+    let records = json["strikes"][0]["glyphs"].as_array().expect("glyphs");
+    assert!(records.len() >= 4 * 7, "{}", records.len());
+    for record in records {
+        let shape = GlyphShape {
+            size: 20.0,
+            shift_x: number(&record["step"]) as f32 / 4.0,
+            edges: Edges::Smooth,
+        };
+        let glyph = GlyphId(number(&record["glyph"]) as u16);
+        let drawn = rasterizer.glyph(&face, glyph, shape).expect("a picture");
+        let side = |key: &str| number(&record[key]);
+        let shown = pages[0].part(side("x"), side("y"), side("width"), side("height"));
+        let grey: Vec<u8> = shown.pixels().iter().step_by(4).copied().collect();
+        assert_eq!(grey, drawn.texels);
+        let place = (record["left"].as_i64(), record["top"].as_i64());
+        assert_eq!(place, (Some(drawn.left.into()), Some(drawn.top.into())));
+    }
+}
+
+#[test]
+fn what_a_manifest_includes_is_there_and_names_are_given_once() {
+    let kitchen = Kitchen::new();
+    let faces = "[faces]\ntext = { file = 'lato.ttf' }\nbold = { file = 'lato.ttf', bold = true }\n\
+        [stacks]\nboth = ['bold', 'text']\n[pages]\npadding = 5\n";
+    kitchen.write("common.toml", faces.as_bytes());
+    let strike = "[charsets]\na = { text = 'a' }\n\
+        [[strikes]]\nstack = 'both'\nsizes = [9]\ncharsets = ['a']\n";
+    let text = format!("include = ['common.toml']\n[pages]\npadding = 3\n{strike}");
+    let manifest = kitchen.read(&text).expect("a manifest");
+    let (json, _) = json_of(&manifest);
+    // The including file decides.
+    assert_eq!(json["padding"], 3);
+    let bytes = packed(&manifest);
+    // One font in the pack, though two faces are of it.
+    assert!(bytes.len() < LATO.len() * 3 / 2, "{}", bytes.len());
+    let pack = Pack::from_bytes(bytes).expect("a pack");
+    let stack = pack.stack("both").expect("the stack");
+    let advance = |face: &kerno::Face| face.advance(face.glyph('a').expect("a letter"));
+    assert!(stack[0].synthesis().is_some() && stack[1].synthesis().is_none());
+    assert!(advance(&stack[0]) > advance(&stack[1]));
+    assert!(stack[1].is_same(&pack.face("text").expect("the face")));
+    let again = format!("include = ['common.toml']\n[faces.text]\nfile = 'averia.ttf'\n{strike}");
+    let error = kitchen.read(&again).expect_err("two of one name");
+    let expected = "line 2: there is a face “text” already";
+    assert!(error.to_string().contains(expected), "{error}");
+    for (face, expected) in [
+        ("axes = { wght = 700 }", "cannot use “lato.ttf”"),
+        ("axes = { weight = 7 }", "is no axis"),
+        ("face = 3", "cannot use “lato.ttf”"),
+        ("strike = 12", "cannot use “lato.ttf”"),
+    ] {
+        let text = format!("[faces.x]\nfile = 'lato.ttf'\n{face}\n");
+        let error = kitchen.read(&text).expect_err(face);
+        assert!(error.to_string().contains(expected), "{error}");
+    }
+}
+
+#[test]
+fn strips_and_folders_become_sprites_that_move() {
+    let kitchen = Kitchen::new();
+    fs::create_dir_all(kitchen.path("art/small")).expect("a folder");
+    for (from, to) in [
+        ("sail.png", "art/small/sail.png"),
+        ("high.png", "art/oar.png"),
+    ] {
+        fs::copy(kitchen.path(from), kitchen.path(to)).expect("a file");
+    }
+    let text = "[[sprites]]\nfolder = 'art'\nexcept = ['oar']\norigin = [0.25, 1.0]\n\
+        [[sprites]]\nfile = 'wide.png'\nname = 'wave'\nframe-width = 10\ndensity = 2\n\
+        [animations.wave]\nnumbered = 'wave'\nseconds = [0.1, 0.2, 0.3, 0.4]\nrepeats = true\n\
+        [animations.once]\nframes = ['wave/3', 'small/sail']\nseconds = 0.5\n";
+    let manifest = kitchen.read(text).expect("a manifest");
+    let pack = Pack::from_bytes(packed(&manifest)).expect("a pack");
+    let atlas = pack.atlas();
+    let names: Vec<&str> = atlas.sprite_names().map(|(name, _)| name).collect();
+    assert_eq!(
+        names,
+        ["small/sail", "wave/0", "wave/1", "wave/2", "wave/3"]
+    );
+    let sail = atlas.sprite("small/sail").expect("a sprite");
+    assert_eq!(atlas.sprite_origin(sail), Anchor::new(0.25, 1.0));
+    let wave = |frame: usize| atlas.sprite(&format!("wave/{frame}")).expect("a sprite");
+    assert_eq!(atlas.sprite_size(wave(0)), kerno::Size::new(5.0, 3.0));
+    let moving = pack.animation("wave").expect("an animation");
+    for (time, frame) in [(0.05, 0), (0.15, 1), (0.95, 3), (1.15, 1)] {
+        assert_eq!(moving.sprite_at(time), wave(frame), "at {time}");
+    }
+    let once = pack.animation("once").expect("an animation");
+    assert_eq!((once.sprite_at(0.0), once.sprite_at(9.0)), (wave(3), sail));
 }

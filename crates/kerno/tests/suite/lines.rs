@@ -1,8 +1,9 @@
 //! Lines, boxes, directions, and places in a text.
 
 use kerno::{
-    Direction, LayoutOptions, Overflow, OverflowWrap, Point, Size, Span, Style, TextAlign,
-    TextLayout, VerticalAlign, WhiteSpace, Wrap,
+    Anchor, Atlas, Direction, FrameBuilder, LayoutOptions, LineBreak, Mapping, Overflow,
+    OverflowWrap, Point, Size, Span, Style, TextAlign, TextLayout, VerticalAlign, WhiteSpace,
+    WordBreak, Wrap,
 };
 use proptest::prelude::*;
 
@@ -420,4 +421,142 @@ fn digits_that_are_asked_to_do_not_dance() {
             .width,
         20.0
     );
+}
+
+#[test]
+fn what_was_shrunk_grows_again_in_a_larger_box() {
+    let options = |width: f32| LayoutOptions {
+        overflow: Overflow::Shrink { least: 0.25 },
+        wrap: Wrap::None,
+        ..boxed(width)
+    };
+    let mut layout = laid(TEXT, &options(300.0));
+    assert!(layout.style(0).size < 8.0);
+    for width in [600.0, 2000.0, 300.0] {
+        layout.relaid(&options(width)).expect("a layout");
+        let fresh = laid(TEXT, &options(width));
+        assert_eq!(layout.glyphs(), fresh.glyphs(), "at {width}");
+    }
+    // Without shrinking it has the size that was asked for.
+    layout.relaid(&boxed(300.0)).expect("a layout");
+    assert_eq!(layout.style(0).size, 16.0);
+    // What is refused leaves it as it was.
+    let before = layout.glyphs().to_vec();
+    assert!(layout.relaid(&boxed(f32::NAN)).is_err());
+    assert_eq!(layout.glyphs(), before);
+}
+
+#[test]
+fn what_is_left_out_has_its_caret_where_it_would_begin() {
+    let options = LayoutOptions {
+        overflow: Overflow::Ellipsis,
+        max_lines: Some(2),
+        ..boxed(150.0)
+    };
+    let mut layout = laid(TEXT, &options);
+    for _ in 0..2 {
+        let cut = layout.cut_at().expect("a cut");
+        let dots = layout.glyphs().last().expect("dots");
+        let caret = layout.caret(cut);
+        assert_eq!((caret.line, caret.x), (1, dots.x));
+        let last = layout.caret(TEXT.len() - 2);
+        assert!(last.line == 1 && last.x <= 150.0, "{last:?}");
+        // Nothing of an earlier arrangement stays.
+        layout.relaid(&options).expect("a layout");
+    }
+    let start = LayoutOptions {
+        overflow: Overflow::EllipsisAtStart,
+        max_lines: None,
+        wrap: Wrap::None,
+        ..options
+    };
+    let layout = laid(TEXT, &start);
+    assert_eq!((layout.cut_at(), layout.caret(3).x), (Some(0), 0.0));
+}
+
+#[test]
+fn clipped_text_is_drawn_inside_its_block_only() {
+    let mut atlas = Atlas::default();
+    for (overflow, is_inside) in [(Overflow::Clip, true), (Overflow::Visible, false)] {
+        let options = LayoutOptions {
+            overflow,
+            wrap: Wrap::None,
+            height: Some(12.0),
+            ..boxed(101.0)
+        };
+        let layout = laid(TEXT, &options);
+        let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
+        let at = Point::new(10.0, 10.0);
+        frame
+            .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+            .expect("room");
+        let inside = |[x, y]: [f32; 2]| (20.0..=222.0).contains(&x) && (20.0..=44.0).contains(&y);
+        let frame = frame.finish();
+        let mut corners = frame.vertices.iter().map(|vertex| vertex.position);
+        assert!(frame.vertices.len() > 40);
+        assert_eq!(corners.all(inside), is_inside);
+    }
+}
+
+#[test]
+fn words_break_as_their_script_and_the_rules_say() {
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 440];
+    let widths: Vec<i32> = (0..440).flat_map(|_| [500, 0]).collect();
+    let groups = [
+        [0x20, 0x7e, 1],
+        [0xe00, 0xe7f, 100],
+        [0x3002, 0x3002, 399],
+        [0x3041, 0x30ff, 200],
+        [0x4e00, 0x4e20, 400],
+    ];
+    let face = FontBuilder::new(&glyphs)
+        .table(b"hmtx", words(&widths))
+        .table(b"cmap", cmap12(&groups))
+        .face();
+    let style = Style::new(&face, 20.0);
+    let broken = |text: &str, width: f32, options: LayoutOptions| -> Vec<String> {
+        let options = LayoutOptions {
+            width: Some(width),
+            ..options
+        };
+        let layout = TextLayout::with_options(&[Span::new(text, &style)], &options);
+        let layout = layout.expect("a layout");
+        lines(&layout).into_iter().map(str::to_owned).collect()
+    };
+    let usual = LayoutOptions::default();
+    // Thai has no spaces between words; these are “language” and “Thai”.
+    assert_eq!(broken("ภาษาไทย", 55.0, usual), ["ภาษา", "ไทย"]);
+    // Each of Han may end a line, but none begins with a full stop (UAX #14).
+    assert_eq!(broken("一一一。一", 35.0, usual), ["一一", "一。一"]);
+    let whole = LayoutOptions {
+        word_break: WordBreak::KeepAll,
+        overflow_wrap: OverflowWrap::Normal,
+        ..usual
+    };
+    assert_eq!(broken("一一一一 一", 35.0, whole), ["一一一一 ", "一"]);
+    let anywhere = LayoutOptions {
+        word_break: WordBreak::BreakAll,
+        overflow_wrap: OverflowWrap::Normal,
+        ..usual
+    };
+    assert_eq!(broken("lamp", 25.0, anywhere), ["la", "mp"]);
+    // A small kana begins no line where the rules are strict (CSS Text, `line-break`).
+    let strict = LayoutOptions {
+        line_break: LineBreak::Strict,
+        ..usual
+    };
+    assert_eq!(broken("カカカッカ", 35.0, usual), ["カカカ", "ッカ"]);
+    assert_eq!(broken("カカカッカ", 35.0, strict), ["カカ", "カッカ"]);
+}
+
+#[test]
+fn a_block_without_ink_is_centred_by_its_lines() {
+    let options = |vertical_align| LayoutOptions {
+        height: Some(80.0),
+        vertical_align,
+        ..LayoutOptions::default()
+    };
+    let by_ink = laid("  ", &options(VerticalAlign::MiddleOfInk));
+    let by_lines = laid("  ", &options(VerticalAlign::Middle));
+    assert_eq!(by_ink.caret(0), by_lines.caret(0));
 }

@@ -16,6 +16,12 @@ fn layout_table(features: &[(&[u8; 4], &[i32])], lookups: &[Lookup]) -> Vec<u8> 
     scripts.extend(b"DFLT");
     scripts.extend(words(&[8, 4, 0, 0, 0xffff, count]));
     scripts.extend(words(&(0..count).collect::<Vec<_>>()));
+    table_of(scripts, features, lookups)
+}
+
+/// The same with a script list of its own.
+fn table_of(scripts: Vec<u8>, features: &[(&[u8; 4], &[i32])], lookups: &[Lookup]) -> Vec<u8> {
+    let count = features.len() as i32;
     let mut list = words(&[count]);
     let mut records = Vec::new();
     for (tag, own) in features {
@@ -378,4 +384,126 @@ fn damaged_layout_tables_never_panic() {
         .table(b"GPOS", positions)
         .table(b"GDEF", definitions(&[3]));
     damage(&font.build());
+}
+
+#[test]
+fn letters_that_join_cursively_follow_one_another() {
+    // a ends at (450, 100), b is entered at (30, 40): tables behind coverage at 14.
+    let mut subtable = words(&[1, 14, 2, 0, 22, 28, 0]);
+    subtable.extend(coverage(&[1, 2]));
+    subtable.extend(words(&[1, 450, 100, 1, 30, 40]));
+    let table = |flag: i32| layout_table(&[(b"curs", &[0])], &[(3, flag, subtable.clone())]);
+    let places = |flag: i32| {
+        let face = font('a').table(b"GPOS", table(flag)).face();
+        let glyphs = shaped(&face, "cabc", &[]);
+        let from = |glyph: &PlacedGlyph| (glyph.x - glyphs[1].x, glyphs[0].y - glyph.y);
+        (from(&glyphs[1]), from(&glyphs[2]), from(&glyphs[3]))
+    };
+    // The pen stops where a ends; b is moved so that it begins there, and takes so
+    // much less room. It rises to the height that a ends in.
+    assert_eq!(places(0), ((0.0, 0.0), (420.0, 60.0), (450.0 + 490.0, 0.0)));
+    // With the flag the first one moves instead.
+    assert_eq!(places(1), ((0.0, -60.0), (420.0, 0.0), (940.0, 0.0)));
+}
+
+#[test]
+fn marks_stand_on_the_part_of_a_ligature_that_they_followed() {
+    // Mark 5 (anchor 0, 0) on ligature 10: part 1 at (100, 0), part 2 at (400, 50).
+    let mut subtable = words(&[1, 12, 18, 1, 24, 36]);
+    subtable.extend(coverage(&[5]));
+    subtable.extend(coverage(&[10]));
+    subtable.extend(words(&[1, 0, 6, 1, 0, 0]));
+    subtable.extend(words(&[1, 4, 2, 6, 12, 1, 100, 0, 1, 400, 50]));
+    let positions = layout_table(&[(b"mark", &[0])], &[(5, 0, subtable)]);
+    let font = font('a')
+        .table(b"GPOS", positions)
+        .table(b"GDEF", definitions(&[5]));
+    // The flag that passes over marks lets a and b join around one.
+    let joins = layout_table(&[(b"liga", &[0])], &[ligature(8)]);
+    let face = font.clone().table(b"GSUB", joins).face();
+    for (text, x, y) in [("aeb", 100.0, 0.0), ("abe", 400.0, 50.0)] {
+        let glyphs = shaped(&face, text, &[]);
+        let found: Vec<u16> = glyphs.iter().map(|glyph| glyph.glyph.0).collect();
+        assert_eq!(found, [10, 5], "{text}");
+        let mark = (glyphs[1].x - glyphs[0].x, glyphs[0].y - glyphs[1].y);
+        assert_eq!(mark, (x, y), "{text}");
+    }
+    // Without the flag the mark stands between them.
+    let parted = layout_table(&[(b"liga", &[0])], &[ligature(0)]);
+    let face = font.table(b"GSUB", parted).face();
+    assert_eq!(ids(&face, "aeb", &[]), [1, 5, 2]);
+}
+
+#[test]
+fn lookups_pass_over_what_their_flags_say() {
+    // Classes behind the header of 14 bytes, mark sets behind them: 5 and 6 are
+    // marks, and the one set has 6 only.
+    let mut sets = words(&[1, 2, 14, 0, 0, 0, 30]);
+    sets.extend(words(&[2, 2, 5, 5, 3, 6, 6, 3]));
+    sets.extend(words(&[1, 1, 0, 8]));
+    sets.extend(coverage(&[6]));
+    let with_set = {
+        // The number of the set stands between the subtables' offsets and the first.
+        let (_, _, subtable) = ligature(0);
+        let mut table = layout_table(&[(b"liga", &[0])], &[(4, 16, Vec::new())]);
+        let end = table.len();
+        table[end - 2..].copy_from_slice(&10_i16.to_be_bytes());
+        table.extend(words(&[0]));
+        table.extend(subtable);
+        table
+    };
+    let face = font('a')
+        .table(b"GSUB", with_set)
+        .table(b"GDEF", sets)
+        .face();
+    assert_eq!(ids(&face, "aeb", &[]), [10, 5]);
+    assert_eq!(ids(&face, "afb", &[]), [1, 6, 2]);
+}
+
+#[test]
+fn glyphs_are_moved_one_by_one_in_pairs_and_behind_extensions() {
+    // Every b: 20 to the right, 30 up, 15 wider; behind an extension.
+    let mut single = words(&[1, 1, 0, 8]);
+    single.extend(with_coverage(vec![1, 0, 7, 20, 30, 15], 1, &[2]));
+    // a b: a 40 less wide, b 7 to the right. Both have values, so b is done with.
+    let pair = with_coverage(vec![1, 0, 4, 1, 1, 12, 1, 2, -40, 7], 1, &[1]);
+    let table = layout_table(
+        &[(b"dist", &[0]), (b"kern", &[1])],
+        &[(9, 0, single), (2, 0, pair)],
+    );
+    let face = font('a').table(b"GPOS", table).face();
+    let glyphs = shaped(&face, "abb", &[]);
+    let places: Vec<(f32, f32)> = glyphs.iter().map(|g| (g.x, glyphs[0].y - g.y)).collect();
+    // Advances: a 510 - 40, b 520 + 15.
+    let expected = [
+        (0.0, 0.0),
+        (470.0 + 27.0, 30.0),
+        (470.0 + 535.0 + 20.0, 30.0),
+    ];
+    assert_eq!(places, expected);
+    assert_eq!(face.kerning(glyphs[0].glyph, glyphs[1].glyph), -40);
+    let plain = shaped(&face, "ab", &[(b"kern", 0), (b"dist", 0)]);
+    assert_eq!((plain[1].x, plain[1].kerning), (510.0, 0.0));
+}
+
+#[test]
+fn the_language_decides_between_features() {
+    // Latin: by default feature 0, in Turkish feature 1.
+    let mut scripts = words(&[1]);
+    scripts.extend(b"latn");
+    scripts.extend(words(&[8, 10, 1]));
+    scripts.extend(b"TRK ");
+    scripts.extend(words(&[18, 0, 0xffff, 1, 0, 0, 0xffff, 1, 1]));
+    let to = |glyph: i32| (1, 0, with_coverage(vec![2, 0, 1, glyph], 1, &[1]));
+    let features: [(&[u8; 4], &[i32]); 2] = [(b"locl", &[0]), (b"locl", &[1])];
+    let table = table_of(scripts, &features, &[to(7), to(8)]);
+    let face = font('a').table(b"GSUB", table).face();
+    for (language, glyph) in [(None, 7), (Some(b"TRK "), 8), (Some(b"DEU "), 7)] {
+        let style = Style {
+            language: language.map(Tag::new),
+            ..Style::new(&face, 10.0)
+        };
+        let layout = TextLayout::new("a", &style).expect("a layout");
+        assert_eq!(layout.glyphs()[0].glyph.0, glyph, "{language:?}");
+    }
 }

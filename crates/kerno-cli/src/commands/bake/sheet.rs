@@ -23,6 +23,9 @@ const CAPTION_ROOM: f32 = 28.0;
 const LARGEST: f32 = 8192.0;
 const MOST_TIMES: u32 = 4;
 
+/// From so many pixels on texels are not enlarged.
+const LARGE: f32 = 12e6;
+
 /// A page on the sheet.
 struct Shown {
     kind: PageKind,
@@ -81,7 +84,8 @@ fn arrange(pages: &mut [Shown]) -> Result<(f32, DeviceSize), CliError> {
             width = width.max(x);
             y = bottom + MARGIN;
         }
-        let fits = width.max(y) <= LARGEST / 2.0 || (times == 1 && width.max(y) <= LARGEST);
+        let is_small = times == 1 || width * y <= LARGE;
+        let fits = width.max(y) <= LARGEST && is_small;
         if fits {
             return Ok((scale, DeviceSize::new(width as u32, y as u32)));
         }
