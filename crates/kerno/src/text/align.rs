@@ -9,7 +9,7 @@ pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
     let align = layout.options.align;
     let mut ink = Rect::default();
     let count = layout.lines.len();
-    for index in 0..count {
+    for (index, own) in inks.iter_mut().enumerate() {
         let line = &layout.lines[index];
         let free = width - line.width - line.indent;
         let is_last = index + 1 == count
@@ -20,7 +20,7 @@ pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
             let before = layout.lines[index].width;
             justify(layout, index, free);
             // The last letter moves as far as all spaces have grown.
-            inks[index].width += layout.lines[index].width - before;
+            own.width += layout.lines[index].width - before;
         }
         let line = &mut layout.lines[index];
         let free = width - line.width - line.indent;
@@ -34,8 +34,8 @@ pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
             cluster.x += x;
         }
         ink = ink.union(Rect {
-            x: inks[index].x + x,
-            ..inks[index]
+            x: own.x + x,
+            ..*own
         });
     }
     layout.ink = ink;

@@ -71,7 +71,7 @@ pub(in crate::font) struct LayoutTables {
     known_kinds: Mutex<Vec<(TextKind, Arc<ChosenLookups>)>>,
 }
 
-/// So many known_kinds are kept: a game has few kinds of text.
+/// So many kinds of text are remembered: a game has few.
 const MOST_KINDS: usize = 64;
 
 impl LayoutTables {
