@@ -28,7 +28,7 @@ pub(crate) use face::FaceParts;
 pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
-pub(crate) use outline::Step;
+pub(crate) use outline::{Contours, Step};
 pub use outline::{Outline, OutlinePoint, Segment};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;

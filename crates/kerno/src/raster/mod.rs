@@ -14,13 +14,3 @@ pub use coverage::Coverage;
 pub use error::RasterError;
 pub use rasterizer::{GlyphShape, Placement, Rasterizer};
 pub use strike::Strike;
-
-use flatten::{Chords, Place};
-
-/// What an outline is drawn with, in places of the picture.
-trait Pen {
-    /// An edge of any length.
-    fn line(&mut self, from: Place, to: Place);
-    /// A curve that ends at `to`.
-    fn chords_to(&mut self, chords: &Chords, to: Place);
-}

@@ -1,10 +1,10 @@
 //! From a face and a glyph number to a picture.
 
-use super::accumulate::{Accumulator, HardPen, SmoothPen};
-use super::flatten::{self, Place, larger, smaller};
-use super::{Coverage, Pen, RasterError};
+use super::accumulate::{Accumulator, HardInk, SmoothInk};
+use super::flatten::{Flattener, Ink, larger, smaller};
+use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits};
-use crate::font::{Face, GlyphId, Outline, OutlinePoint, Step};
+use crate::font::{Contours, Face, GlyphId, Outline, OutlinePoint, Step};
 
 /// What decides how the picture of a glyph comes out.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -29,7 +29,7 @@ pub struct Placement {
 }
 
 impl Placement {
-    fn place(&self, point: OutlinePoint) -> Place {
+    fn place(&self, point: OutlinePoint) -> (f32, f32) {
         (self.x + point.x * self.scale, self.y - point.y * self.scale)
     }
 }
@@ -39,8 +39,7 @@ impl Placement {
 #[derive(Debug, Default)]
 pub struct Rasterizer {
     outline: Outline,
-    /// Its points in the picture.
-    places: Vec<Place>,
+    flattener: Flattener,
     accumulator: Accumulator,
     picture: Coverage,
 }
@@ -124,18 +123,17 @@ impl Rasterizer {
             y: placement.y - extent.top,
             ..placement
         };
-        self.places.clear();
-        self.places
-            .extend(points.iter().map(|point| local.place(*point)));
-        let (steps, places) = (&outline.contours.steps, &self.places);
+        self.flattener.begin(local);
         let texels = &mut self.picture.texels;
         match edges {
             Edges::Smooth => {
-                trace(steps, places, &mut SmoothPen(&mut self.accumulator));
+                let mut ink = SmoothInk(&mut self.accumulator);
+                trace(&outline.contours, &mut self.flattener, &mut ink);
                 self.accumulator.write_smooth(texels);
             }
             Edges::Hard => {
-                trace(steps, places, &mut HardPen(&mut self.accumulator));
+                let mut ink = HardInk(&mut self.accumulator);
+                trace(&outline.contours, &mut self.flattener, &mut ink);
                 self.accumulator.write_hard(texels);
             }
         }
@@ -143,33 +141,35 @@ impl Rasterizer {
     }
 }
 
-/// Walks an outline, its points in place, as closed chains of lines and curves.
-fn trace(steps: &[Step], places: &[Place], pen: &mut impl Pen) {
-    let (mut start, mut last) = ((0.0, 0.0), (0.0, 0.0));
-    let mut places = places.iter().copied();
-    for step in steps {
+/// Walks an outline as closed chains of lines and curves.
+fn trace(contours: &Contours, flattener: &mut Flattener, ink: &mut impl Ink) {
+    let (mut start, mut last) = (OutlinePoint::default(), OutlinePoint::default());
+    let mut points = contours.points.iter().copied();
+    for step in &contours.steps {
         let from = last;
-        let mut next = || places.next().unwrap_or_default();
+        let mut next = || points.next().unwrap_or_default();
         last = next();
         match step {
             Step::Start => {
-                pen.line(from, start);
+                flattener.line(from, start, ink);
+                flattener.jump(start, last, ink);
                 start = last;
             }
-            Step::Line => pen.line(from, last),
+            Step::Line => flattener.line(from, last, ink),
             Step::Quadratic => {
                 let control = last;
                 last = next();
-                flatten::quadratic(from, control, last, pen);
+                flattener.quadratic([from, control, last], ink);
             }
             Step::Cubic => {
                 let (first, second) = (last, next());
                 last = next();
-                flatten::cubic(from, first, second, last, pen);
+                flattener.cubic([from, first, second, last], ink);
             }
         }
     }
-    pen.line(last, start);
+    flattener.line(last, start, ink);
+    flattener.finish(start, ink);
 }
 
 /// The whole pixels around every point of an outline, control points too.

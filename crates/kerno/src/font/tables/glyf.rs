@@ -401,7 +401,7 @@ fn read_axis<const SHORT: u32>(
         let step = (i32::from(pair[0]) ^ negative) - negative;
         value += word ^ ((word ^ step) & -(is_short as i32));
         // Two bytes for a word, none for the same, one for a byte.
-        at += (0b01_01_00_10 >> (2 * (2 * is_short + is_same)) & 0b11) as usize;
+        at += (is_short + 2 * ((is_short | is_same) ^ 1)) as usize;
         *axis(&mut point.at) = value as f32;
     }
     // Past the end only zeros were read.
