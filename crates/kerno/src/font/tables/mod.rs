@@ -15,6 +15,7 @@ mod kern;
 mod loca;
 mod name;
 mod post;
+mod text_encoding;
 mod woff;
 
 pub(super) use cff::CffOutlines;

@@ -1,8 +1,7 @@
 //! `name`: what the font calls itself.
 
-use encoding_rs::{BIG5, EUC_KR, Encoding, GBK, MACINTOSH, SHIFT_JIS, UTF_16BE, X_MAC_CYRILLIC};
-
 use super::Directory;
+use super::text_encoding::TextEncoding;
 use crate::font::table::Table;
 
 /// Which text of the `name` table (OpenType `name`, “Name IDs”).
@@ -43,7 +42,7 @@ pub(in crate::font) fn read_name(
 ) -> Option<String> {
     let name = directory.table(bytes, b"name")?;
     let strings = usize::from(name.u16(4).ok()?);
-    let mut best: Option<(u8, &'static Encoding, &[u8])> = None;
+    let mut best: Option<(u8, TextEncoding, &[u8])> = None;
     for record in 0..usize::from(name.u16(2).ok()?) {
         let Some((rank, encoding, text)) = read_record(&name, 6 + record * 12, strings, id) else {
             continue;
@@ -53,7 +52,7 @@ pub(in crate::font) fn read_name(
         }
     }
     let (_, encoding, text) = best?;
-    Some(decode(encoding, text))
+    Some(encoding.decode(text))
 }
 
 /// One record, if it is for `id` and in an encoding that is known: how much it is
@@ -63,13 +62,13 @@ fn read_record<'a>(
     at: usize,
     strings: usize,
     id: NameId,
-) -> Option<(u8, &'static Encoding, &'a [u8])> {
+) -> Option<(u8, TextEncoding, &'a [u8])> {
     if name.u16(at + 6).ok()? != id.0 {
         return None;
     }
     let (platform, own) = (name.u16(at).ok()?, name.u16(at + 2).ok()?);
     let language = name.u16(at + 4).ok()?;
-    let encoding = encoding_of(platform, own)?;
+    let encoding = TextEncoding::of(platform, own, language)?;
     let rank = match (platform, own) {
         // Windows language ids: the low ten bits are the language, 9 is English.
         (3, _) if language == 0x0409 => 5,
@@ -83,31 +82,4 @@ fn read_record<'a>(
     let offset = usize::from(name.u16(at + 10).ok()?);
     let text = name.slice(strings + offset, length).ok()?;
     Some((rank, encoding, text))
-}
-
-/// OpenType `name`, “Platform IDs”: the encodings of each platform. The few
-/// scripts of the Macintosh that have no place in the WHATWG Encoding Standard
-/// are missing, and Johab.
-fn encoding_of(platform: u16, own: u16) -> Option<&'static Encoding> {
-    Some(match (platform, own) {
-        (0, _) | (3, 0 | 1 | 10) => UTF_16BE,
-        (1, 0) => MACINTOSH,
-        (1, 1) | (3, 2) => SHIFT_JIS,
-        (1, 2) | (3, 4) => BIG5,
-        (1, 3) | (3, 5) => EUC_KR,
-        (1, 7) => X_MAC_CYRILLIC,
-        (1, 25) | (3, 3) => GBK,
-        _ => return None,
-    })
-}
-
-fn decode(encoding: &'static Encoding, text: &[u8]) -> String {
-    if encoding == UTF_16BE {
-        // Half a unit at the end is no text.
-        let (whole, _) = encoding.decode_without_bom_handling(&text[..text.len() & !1]);
-        return whole.into_owned();
-    }
-    // On Windows single bytes stand in pairs as well, behind a zero.
-    let bytes: Vec<u8> = text.iter().copied().filter(|byte| *byte != 0).collect();
-    encoding.decode_without_bom_handling(&bytes).0.into_owned()
 }
