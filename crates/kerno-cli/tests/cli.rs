@@ -197,7 +197,7 @@ fn the_demo_draws_every_size_and_time() {
     for part in [
         "glyphs",
         "missing   0",
-        "sprites   19",
+        "sprites   20",
         "texture",
         "quads",
         "batches   1",

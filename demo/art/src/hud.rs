@@ -234,3 +234,13 @@ pub(crate) fn gauge_fill() -> Sheet {
     sheet.fill(shine, FLAME.with_alpha(150));
     sheet
 }
+
+/// 19 × 8, repeated from left to right: a mark of the gauge.
+pub(crate) fn gauge_marks() -> Sheet {
+    let mut sheet = Sheet::new(19.0, 8.0, DENSITY);
+    for (y, height) in [(0.0, 2.0), (6.0, 2.0)] {
+        let mark = Shape::default().rect(9.0, y, 1.0, height);
+        sheet.fill(mark, NIGHT.with_alpha(170));
+    }
+    sheet
+}

@@ -14,7 +14,7 @@ use brush::Sheet;
 /// A sprite's file name and what draws it.
 type Drawing = (&'static str, fn() -> Sheet);
 
-const DRAWINGS: [Drawing; 16] = [
+const DRAWINGS: [Drawing; 17] = [
     ("lantern", hud::lantern),
     ("ticket", hud::ticket),
     ("oar", hud::oar),
@@ -24,6 +24,7 @@ const DRAWINGS: [Drawing; 16] = [
     ("signboard", hud::signboard),
     ("gauge-back", hud::gauge_back),
     ("gauge-fill", hud::gauge_fill),
+    ("gauge-marks", hud::gauge_marks),
     ("portrait", people::odelle_marsh),
     ("ferry", scene::ferry),
     ("moon", scene::moon),

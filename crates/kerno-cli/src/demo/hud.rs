@@ -114,6 +114,10 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
         .frame
         .layer(1)
         .panel(stage.atlas, stage.sprites.gauge_fill, oil)?;
+    stage
+        .frame
+        .layer(2)
+        .panel(stage.atlas, stage.sprites.gauge_marks, full)?;
 
     let aboard = format!("{ABOARD} {}", stage.lines.notes.aboard);
     let aboard = stage.lay_out(&aboard, &style(&face, 10.0, CREAM))?;

@@ -1,8 +1,8 @@
 //! What every part of the demo draws with: faces, sprites, the frame at hand.
 
 use kerno::{
-    Anchor, Animation, Atlas, Face, FrameBuilder, Image, Insets, Pack, SpriteId, SpriteOptions,
-    Viewport,
+    Anchor, Animation, Atlas, Face, FrameBuilder, Image, Insets, Pack, SliceFill, SpriteId,
+    SpriteOptions, Viewport,
 };
 
 use super::lines::Lines;
@@ -50,12 +50,13 @@ impl Faces {
 }
 
 /// A sprite: image pixels per design pixel, nine-slice borders in design
-/// pixels (top and bottom, left and right), and the PNG.
-type SpriteFile = (&'static str, f32, (f32, f32), &'static [u8]);
+/// pixels (top and bottom, left and right), how its middle fills its room, and
+/// the PNG.
+type SpriteFile = (&'static str, f32, (f32, f32), SliceFill, &'static [u8]);
 
 /// Every sprite of the demo. Their names are what [`Sprites`] is made from.
 macro_rules! sprites {
-    ($($field:ident: $name:literal, $density:literal, $borders:expr;)*) => {
+    ($($field:ident: $name:literal, $density:literal, $borders:expr, $middle:ident;)*) => {
         /// The sprites of the demo.
         pub(crate) struct Sprites {
             $(pub(crate) $field: SpriteId,)*
@@ -68,6 +69,7 @@ macro_rules! sprites {
                         $name,
                         $density,
                         $borders,
+                        SliceFill::$middle,
                         demo_file!("sprites/", $name, ".png"),
                     ))?,)*
                 })
@@ -84,31 +86,33 @@ macro_rules! sprites {
 }
 
 sprites! {
-    lantern: "lantern", 4.0, (0.0, 0.0);
-    ticket: "ticket", 4.0, (0.0, 0.0);
-    oar: "oar", 4.0, (0.0, 0.0);
-    portrait: "portrait", 4.0, (0.0, 0.0);
-    panel: "panel", 4.0, (12.0, 12.0);
-    nameplate: "nameplate", 4.0, (10.0, 10.0);
-    signboard: "signboard", 4.0, (10.0, 11.0);
-    gauge_back: "gauge-back", 4.0, (0.0, 5.0);
-    gauge_fill: "gauge-fill", 4.0, (0.0, 3.0);
-    ferry: "ferry", 4.0, (0.0, 0.0);
-    moon: "moon", 3.0, (0.0, 0.0);
-    glow: "glow", 1.0, (0.0, 0.0);
-    hills: "hills", 1.5, (0.0, 0.0);
-    pines: "pines", 1.5, (0.0, 0.0);
-    fog: "fog", 1.0, (0.0, 0.0);
+    lantern: "lantern", 4.0, (0.0, 0.0), Stretch;
+    ticket: "ticket", 4.0, (0.0, 0.0), Stretch;
+    oar: "oar", 4.0, (0.0, 0.0), Stretch;
+    portrait: "portrait", 4.0, (0.0, 0.0), Stretch;
+    panel: "panel", 4.0, (12.0, 12.0), Stretch;
+    nameplate: "nameplate", 4.0, (10.0, 10.0), Stretch;
+    signboard: "signboard", 4.0, (10.0, 11.0), Stretch;
+    gauge_back: "gauge-back", 4.0, (0.0, 5.0), Stretch;
+    gauge_fill: "gauge-fill", 4.0, (0.0, 3.0), Stretch;
+    gauge_marks: "gauge-marks", 4.0, (0.0, 0.0), Tile;
+    ferry: "ferry", 4.0, (0.0, 0.0), Stretch;
+    moon: "moon", 3.0, (0.0, 0.0), Stretch;
+    glow: "glow", 1.0, (0.0, 0.0), Stretch;
+    hills: "hills", 1.5, (0.0, 0.0), Stretch;
+    pines: "pines", 1.5, (0.0, 0.0), Stretch;
+    fog: "fog", 1.0, (0.0, 0.0), Stretch;
 }
 
 fn add_sprite(
     atlas: &mut Atlas,
-    (name, density, borders, png): SpriteFile,
+    (name, density, borders, middle, png): SpriteFile,
 ) -> Result<SpriteId, CliError> {
     let image = Image::from_png(png).map_err(|error| CliError::Sprite(name, error))?;
     let options = SpriteOptions {
         density,
         slices: Insets::sides(borders.0 * density, borders.1 * density),
+        middle,
         ..SpriteOptions::default()
     };
     Ok(atlas.add_sprite(name, &image, options)?)

@@ -19,6 +19,8 @@ pub struct Skyline {
     largest_hole: [u16; 3],
     /// The lowest level: a page that is nearly full says no at once.
     lowest: u16,
+    /// Working memory: levels where a rectangle may come to rest.
+    edges: Vec<u16>,
 }
 
 /// The least side of a hole worth keeping, in texels.
@@ -46,6 +48,7 @@ impl Skyline {
             holes: Vec::new(),
             largest_hole: [0; 3],
             lowest: 0,
+            edges: Vec::new(),
         }
     }
 
@@ -193,45 +196,36 @@ impl Skyline {
     }
 
     /// Where a rectangle ends up lowest: the level of its left edge, and its top.
-    fn lowest_rest(&self, width: u16, height: u16) -> Option<(usize, u16)> {
-        let mut best: Option<(u16, u32, usize)> = None;
+    fn lowest_rest(&mut self, width: u16, height: u16) -> Option<(usize, u16)> {
         let mut most = self.height - height;
+        // It rests on the level of its left edge at best; and from a level that is
+        // higher than the one before it could slide further left. Gathered without
+        // a branch: a guess for every level would cost more than all the rest.
+        self.edges.resize(self.levels.len(), 0);
+        let (mut count, mut before) = (0, u16::MAX);
         for (first, level) in self.levels.iter().enumerate() {
-            // It rests on this level at best.
-            if level.y > most {
-                continue;
-            }
-            let Some(right) = level.x.checked_add(width).filter(|r| *r <= self.width) else {
+            self.edges[count] = first as u16;
+            count += usize::from((before > level.y) & (level.y <= most));
+            before = level.y;
+        }
+        let mut best = None;
+        let mut least_waste = 0;
+        for first in &self.edges[..count] {
+            let levels = &self.levels[usize::from(*first)..];
+            let right = u32::from(levels[0].x) + u32::from(width);
+            if right > u32::from(self.width) {
                 break; // Further right there is still less room.
-            };
-            let Some((y, waste)) = self.rest_on(first, right, most) else {
+            }
+            let Some(y) = rest_on(levels, right, most) else {
                 continue;
             };
-            if best.is_none_or(|(other, least, _)| (y, waste) < (other, least)) {
-                best = Some((y, waste, first));
-                most = y;
+            let waste = shut_off(levels, right, y);
+            if best.is_none() || y < most || waste < least_waste {
+                best = Some((usize::from(*first), y));
+                (most, least_waste) = (y, waste);
             }
         }
-        best.map(|(y, _, first)| (first, y))
-    }
-
-    /// How low a rectangle from a level's left edge to `right` can go, and the area
-    /// it would shut off beneath. `None` where that is not as low as `most`.
-    fn rest_on(&self, first: usize, right: u16, most: u16) -> Option<(u16, u32)> {
-        let left = self.levels[first].x;
-        let (mut y, mut filled) = (0, 0);
-        for level in &self.levels[first..] {
-            if level.x >= right {
-                break;
-            }
-            if level.y > most {
-                return None;
-            }
-            let end = (level.x + level.width).min(right);
-            y = y.max(level.y);
-            filled += u32::from(level.y) * u32::from(end - level.x);
-        }
-        Some((y, u32::from(y) * u32::from(right - left) - filled))
+        best
     }
 
     /// Keeps what a rectangle at `y`, from a level's left edge to `right`, shuts
@@ -266,8 +260,27 @@ impl Skyline {
         }
         let raised = Level { x, width, y };
         self.levels.splice(first..first + covered, [raised]);
-        self.merge_around(first);
+        self.close_gap(first + 1);
+        if let Some(before) = first.checked_sub(1) {
+            self.close_gap(before);
+        }
+        self.merge_around(first.min(self.levels.len() - 1));
         self.lowest = self.levels.iter().map(|level| level.y).min().unwrap_or(0);
+    }
+
+    /// Lifts a level that is too narrow for anything to its lower neighbour.
+    fn close_gap(&mut self, at: usize) {
+        let y = |index: Option<usize>| Some(self.levels.get(index?)?.y);
+        let Some(level) = self.levels.get(at).filter(|level| level.width < LEAST_HOLE) else {
+            return;
+        };
+        let before = y(at.checked_sub(1)).unwrap_or(u16::MAX);
+        let after = y(Some(at + 1)).unwrap_or(u16::MAX);
+        let lower = before.min(after);
+        if level.y < lower && lower < u16::MAX {
+            self.levels[at].y = lower;
+            self.merge_around(at);
+        }
     }
 
     /// Joins a level with neighbours of the same height.
@@ -283,6 +296,34 @@ impl Skyline {
             self.levels[at - 1].width += self.levels.remove(at).width;
         }
     }
+}
+
+/// How low a rectangle can go that rests on the first levels, up to `right`. `None`
+/// where that is not as low as `most`.
+fn rest_on(levels: &[Level], right: u32, most: u16) -> Option<u16> {
+    let mut y = 0;
+    for level in levels {
+        if u32::from(level.x) >= right {
+            break;
+        }
+        if level.y > most {
+            return None;
+        }
+        y = y.max(level.y);
+    }
+    Some(y)
+}
+
+/// The area that a rectangle at `y` on the first levels, up to `right`, would shut
+/// off beneath.
+fn shut_off(levels: &[Level], right: u32, y: u16) -> u32 {
+    let beneath = levels.iter().take_while(|level| u32::from(level.x) < right);
+    beneath
+        .map(|level| {
+            let end = right.min(u32::from(level.x) + u32::from(level.width));
+            u32::from(y - level.y) * (end - u32::from(level.x))
+        })
+        .sum()
 }
 
 /// Width, height, and the shorter of the two.

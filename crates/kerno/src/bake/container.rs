@@ -135,13 +135,19 @@ impl Container {
                 what: format!("the file has {have} bytes and says it has {said}"),
             });
         }
-        let entry = |index: usize| {
+        // Each section begins at the first multiple behind the one before, and
+        // nothing stands between them: no byte is without a checksum.
+        let mut last = table_end.unwrap_or(HEADER);
+        let mut entry = |index: usize| {
             let at = HEADER + ENTRY * index;
             let start = u64::from_le_bytes(number(&bytes, at + 8)?);
             let length = u64::from_le_bytes(number(&bytes, at + 16)?);
-            let end = start.checked_add(length)?;
-            let (start, end) = (usize::try_from(start).ok()?, usize::try_from(end).ok()?);
-            (end <= bytes.len() && start.is_multiple_of(ALIGNMENT)).then_some(Entry {
+            let end = usize::try_from(start.checked_add(length)?).ok()?;
+            let start = usize::try_from(start).ok()?;
+            let gap = bytes.get(last..start)?;
+            let is_next = start == last.next_multiple_of(ALIGNMENT) && end <= bytes.len();
+            last = end;
+            (is_next && gap.iter().all(|byte| *byte == 0)).then_some(Entry {
                 kind: u32::from_le_bytes(number(&bytes, at)?),
                 range: start..end,
                 checksum: u64::from_le_bytes(number(&bytes, at + 24)?),
@@ -149,10 +155,16 @@ impl Container {
         };
         let outside = |index: usize| PackError::Damaged {
             offset: (HEADER + ENTRY * index) as u64,
-            what: format!("section {index} does not lie in the file"),
+            what: format!("section {index} does not lie right behind what comes before it"),
         };
         let sections = (0..count).map(|index| entry(index).ok_or_else(|| outside(index)));
         let sections = sections.collect::<Result<_, _>>()?;
+        if last != bytes.len() {
+            return Err(PackError::Damaged {
+                offset: last as u64,
+                what: "something follows the last section".to_owned(),
+            });
+        }
         let fingerprint = Fingerprint(number(&bytes, 24).ok_or_else(cut_short)?);
         Ok(Self {
             bytes,

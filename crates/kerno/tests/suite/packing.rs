@@ -1,6 +1,6 @@
 //! The packer for rectangles that are all known.
 
-use kerno::{Edges, GlyphShape, Packed, Packing, PackingOptions, Rasterizer, TexelRect};
+use kerno::{Edges, GlyphShape, Packed, Packing, PackingOptions, Rasterizer, Skyline, TexelRect};
 use proptest::prelude::*;
 
 use crate::support::lato;
@@ -91,6 +91,24 @@ fn pages_are_filled() {
     assert_eq!(glyphs.len(), 1000);
     let share = fill(&glyphs, &PackingOptions::default());
     assert!(share > 0.92, "glyphs: {share}");
+    // The same one by one, as a game meets them: in no order at all.
+    let mut state = 0x2545_f491_4f6c_dd1d_u64;
+    for last in (1..glyphs.len()).rev() {
+        state ^= state << 13;
+        state ^= state >> 7;
+        state ^= state << 17;
+        glyphs.swap(last, (state % (last as u64 + 1)) as usize);
+    }
+    let padding = 2 * PackingOptions::default().padding;
+    let mut page = Skyline::new(1024, 1024);
+    let (mut taken, mut bottom) = (0, 0);
+    for (width, height) in glyphs {
+        let place = page.place(width + padding, height + padding).expect("room");
+        taken += u64::from(place.width) * u64::from(place.height);
+        bottom = bottom.max(u64::from(place.y + place.height));
+    }
+    let share = taken as f64 / (1024 * bottom) as f64;
+    assert!(share > 0.88, "glyphs one by one: {share}");
     // Interface pictures: icons, buttons, bars, portraits, by a fixed rule.
     let part = |index: u16, step: u16, most: u16| index.wrapping_mul(step) % most;
     let sprites: Vec<(u16, u16)> = (0..500_u16)
