@@ -6,9 +6,9 @@ use std::str::FromStr;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Direction, Edges, Face, LayoutOptions, Limits, LineBreak, LineHeight,
-    Overflow, OverflowWrap, Span, Style, Synthesis, Tag, TextAlign, TextLayout, VerticalAlign,
-    WhiteSpace, WordBreak, Wrap,
+    Color, DeviceSize, Direction, Edges, Face, LayoutOptions, LetterOutline, Limits, LineBreak,
+    LineHeight, Overflow, OverflowWrap, Span, Style, Synthesis, Tag, TextAlign, TextLayout,
+    VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 use crate::error::{CliError, in_font};
@@ -228,7 +228,11 @@ impl BlockArgs {
 
 impl TextArgs {
     /// Opens the face and lays the text out.
-    pub(crate) fn layout(&self, color: Color) -> Result<TextLayout, CliError> {
+    pub(crate) fn layout(
+        &self,
+        color: Color,
+        outline: Option<LetterOutline>,
+    ) -> Result<TextLayout, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
         let face = self.font.open()?;
         let (face, size) = face.fitted(self.size).map_err(in_font(&self.font.path))?;
@@ -236,6 +240,7 @@ impl TextArgs {
         let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
         let style = Style {
             color,
+            outline,
             edges: match self.edges {
                 EdgesArg::Smooth => Edges::Smooth,
                 EdgesArg::Hard => Edges::Hard,
@@ -276,6 +281,12 @@ pub(crate) struct RenderArgs {
     /// Colour of the letters, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#ffffff")]
     pub(crate) color: Color,
+    /// Draw an outline that reaches so far beyond the letters, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true)]
+    pub(crate) outline: Option<f32>,
+    /// Colour of the outline, as in CSS
+    #[arg(long, value_name = "COLOR", default_value = "#06090d")]
+    pub(crate) outline_color: Color,
     /// Colour behind the text, as in CSS; `transparent` for none
     #[arg(long, value_name = "COLOR", default_value = "#16222e")]
     pub(crate) background: Color,

@@ -54,7 +54,7 @@ fn look_up(c: &mut Criterion) {
                 glyph: glyphs.next().copied().unwrap_or_default(),
                 size: 24.0,
                 step: 0,
-                edges: Edges::Smooth,
+                treatment: Edges::Smooth.into(),
             };
             atlas.glyph(&spec).expect("room")
         });

@@ -58,7 +58,7 @@ fn ascii(c: &mut Criterion) {
         let shape = GlyphShape {
             size,
             shift_x: 0.0,
-            edges,
+            treatment: edges.into(),
         };
         group.bench_function(name, |b| {
             b.iter(|| {

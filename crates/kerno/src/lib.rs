@@ -61,7 +61,7 @@ pub use bake::{
 };
 pub use base::{
     Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,
-    Insets, Limits, Mapping, Offset, Point, Rect, SharedBytes, Size,
+    Insets, Limits, Mapping, Offset, Point, Rect, SharedBytes, Size, Treatment,
 };
 pub use dialogue::{Pace, PaceError, Reveal};
 pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex};
@@ -73,8 +73,8 @@ pub use font::{
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strike};
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
-    Caret, Cluster, Direction, LayoutOptions, Line, LineBreak, LineHeight, Mark, Markup,
-    MarkupError, Overflow, OverflowWrap, PlacedGlyph, Resized, Span, Style, StyleChange,
+    Caret, Cluster, Direction, LayoutOptions, LetterOutline, Line, LineBreak, LineHeight, Mark,
+    Markup, MarkupError, Overflow, OverflowWrap, PlacedGlyph, Resized, Span, Style, StyleChange,
     StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 

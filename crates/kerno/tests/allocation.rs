@@ -122,7 +122,7 @@ fn outlines_and_pictures(face: &Face) {
             let shape = GlyphShape {
                 size: 30.0,
                 shift_x: 0.25,
-                edges: Edges::Smooth,
+                treatment: Edges::Smooth.into(),
             };
             rasterizer.glyph(face, glyph, shape).expect("a picture");
         }

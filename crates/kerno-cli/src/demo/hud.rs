@@ -1,8 +1,8 @@
 //! The HUD: every part placed by an anchor and a measure, none by trial.
 
 use kerno::{
-    Anchor, Color, Edges, Face, LineHeight, Offset, Pace, Point, Rect, Reveal, Size, SpriteId,
-    Style, TextLayout,
+    Anchor, Color, Edges, Face, LetterOutline, LineHeight, Offset, Pace, Point, Rect, Reveal, Size,
+    SpriteId, Style, TextLayout,
 };
 
 use super::stage::Stage;
@@ -11,6 +11,11 @@ use crate::error::CliError;
 const CREAM: Color = Color::rgb(0xf6, 0xea, 0xd0);
 const LAMP: Color = Color::rgb(0xff, 0xcf, 0x70);
 const MIST: Color = Color::rgb(0xa9, 0xc2, 0xc6);
+/// Around the message, which stands before anything the night may show.
+const RIM: LetterOutline = LetterOutline {
+    width: 1.5,
+    color: Color::rgb(0x0b, 0x17, 0x22),
+};
 const SHADOW: Color = Color::rgba(0x04, 0x0a, 0x10, 0xb0);
 
 /// Space between the HUD and the window's edges.
@@ -52,6 +57,7 @@ impl Stage<'_> {
     ) -> Result<Size, CliError> {
         let dark = Style {
             color: SHADOW,
+            outline: None,
             ..style.clone()
         };
         let shadow = TextLayout::new(text, &dark)?;
@@ -203,7 +209,10 @@ fn message(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     at = at + Offset::new(0.0, stage.atlas.sprite_size(bell).height + 1.0);
     let title = stage.shadowed(
         &stage.lines.message.title,
-        &style(&display, 34.0, CREAM),
+        &Style {
+            outline: Some(RIM),
+            ..style(&display, 34.0, CREAM)
+        },
         at,
         Anchor::TOP,
     )?;

@@ -6,7 +6,7 @@ use rustc_hash::FxHashMap;
 
 use super::sprite::Sprite;
 use super::{Atlas, AtlasOptions, GlyphSpec, PageKind, Slot, SpriteId, SpritePicture};
-use crate::base::{Edges, SharedBytes};
+use crate::base::{SharedBytes, Treatment};
 use crate::font::{Face, GlyphId};
 
 /// A face that is opened when it is first asked for.
@@ -27,7 +27,7 @@ pub(crate) struct BakedStrike {
     pub(crate) face: u32,
     /// Device pixels per em.
     pub(crate) size: f32,
-    pub(crate) edges: Edges,
+    pub(crate) treatment: Treatment,
     pub(crate) glyphs: Arc<[BakedGlyph]>,
 }
 
@@ -74,7 +74,7 @@ impl Atlas {
                 .into_iter()
                 .map(|strike| {
                     (
-                        (strike.face, strike.size.to_bits(), strike.edges),
+                        (strike.face, strike.size.to_bits(), strike.treatment),
                         strike.glyphs,
                     )
                 })
@@ -98,14 +98,14 @@ impl Atlas {
     }
 }
 
-/// The glyphs that were baked, by face, size and edges.
+/// The glyphs that were baked, by face, size and treatment.
 #[derive(Debug, Default)]
-pub(super) struct BakedStrikes(FxHashMap<(u32, u32, Edges), Arc<[BakedGlyph]>>);
+pub(super) struct BakedStrikes(FxHashMap<(u32, u32, Treatment), Arc<[BakedGlyph]>>);
 
 impl BakedStrikes {
     /// The place of a glyph of a face by its number in the atlas.
     pub(super) fn find(&self, face: u32, spec: &GlyphSpec<'_>) -> Option<Slot> {
-        let glyphs = self.0.get(&(face, spec.size.to_bits(), spec.edges))?;
+        let glyphs = self.0.get(&(face, spec.size.to_bits(), spec.treatment))?;
         let wanted = (spec.glyph, spec.step);
         let index = glyphs
             .binary_search_by_key(&wanted, |baked| (baked.glyph, baked.step))

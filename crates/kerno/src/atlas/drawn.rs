@@ -41,12 +41,14 @@ pub(crate) fn draw_glyph<'a>(
     most: u16,
 ) -> Result<Option<DrawnGlyph<'a>>, AtlasError> {
     if let Some(picture) = spec.face.picture(spec.glyph) {
-        return enlarged(spec, picture, most).map(Some);
+        // A picture has no outline to grow.
+        let is_plain = spec.treatment.grown == 0;
+        return is_plain.then(|| enlarged(spec, picture, most)).transpose();
     }
     let shape = GlyphShape {
         size: spec.size,
         shift_x: f32::from(spec.step) / f32::from(steps),
-        edges: spec.edges,
+        treatment: spec.treatment,
     };
     let picture = rasterizer.glyph(spec.face, spec.glyph, shape)?;
     Ok((!picture.is_empty()).then(|| DrawnGlyph {

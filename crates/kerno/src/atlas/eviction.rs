@@ -5,7 +5,7 @@ use rustc_hash::FxHashMap;
 
 use super::pages::Pages;
 use super::{AtlasError, PageKind, Slot, TexelRect};
-use crate::base::Edges;
+use crate::base::Treatment;
 
 /// What tells one glyph picture from another.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -14,7 +14,7 @@ pub(super) struct GlyphKey {
     pub(super) size: u32,
     pub(super) glyph: u16,
     pub(super) step: u8,
-    pub(super) edges: Edges,
+    pub(super) treatment: Treatment,
 }
 
 /// A glyph's picture; none for one without ink.

@@ -10,7 +10,7 @@ use super::eviction::{BAKED, GlyphKey, KeptGlyph, make_room};
 use super::pages::Pages;
 use super::sprite::Sprite;
 use super::{AtlasError, Page, PageKind, Slot, SpriteId, SpritePicture, TexelRect};
-use crate::base::Edges;
+use crate::base::Treatment;
 use crate::font::{Face, GlyphId};
 use crate::raster::Rasterizer;
 
@@ -56,8 +56,8 @@ pub struct GlyphSpec<'a> {
     /// How far right of a whole pixel the pen stands, in steps of
     /// 1 / [`AtlasOptions::steps`] device pixel.
     pub step: u8,
-    /// Smooth or hard edges.
-    pub edges: Edges,
+    /// What is made of its shape.
+    pub treatment: Treatment,
 }
 
 /// What an atlas holds, for reports.
@@ -175,7 +175,7 @@ impl Atlas {
             size: spec.size.to_bits(),
             glyph: spec.glyph.0,
             step: spec.step,
-            edges: spec.edges,
+            treatment: spec.treatment,
         };
         if let Some(kept) = self.glyphs.get_mut(&key) {
             kept.frame = kept.frame.max(self.frame);

@@ -12,7 +12,7 @@ use super::description::{Description, SlotRecord};
 use super::inputs::Fingerprint;
 use super::pages::MadePage;
 use crate::atlas::{BakedGlyph, PageKind};
-use crate::base::{Edges, Image, ImageError};
+use crate::base::{Image, ImageError, Treatment};
 use crate::font::{Face, GlyphId};
 
 /// The files of a bake, to be written beside each other.
@@ -56,7 +56,8 @@ struct ListedFace {
 struct ListedStrike {
     face: usize,
     size: f32,
-    edges: Edges,
+    #[serde(flatten)]
+    treatment: Treatment,
     glyphs: Vec<ListedGlyph>,
 }
 
@@ -159,10 +160,10 @@ impl Bake<'_> {
         let strikes = self
             .strikes
             .iter()
-            .map(|((face, size, edges), glyphs)| ListedStrike {
+            .map(|((face, size, treatment), glyphs)| ListedStrike {
                 face: *face,
                 size: f32::from_bits(*size),
-                edges: *edges,
+                treatment: *treatment,
                 glyphs: glyphs.iter().map(ListedGlyph::of).collect(),
             });
         let mut description = Description::of(self, faces.collect(), strikes.collect());

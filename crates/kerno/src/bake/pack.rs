@@ -16,7 +16,7 @@ use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
     LazyFace, PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
-use crate::base::{Edges, Image, SharedBytes, nearest};
+use crate::base::{Image, SharedBytes, Treatment, nearest};
 use crate::font::{Face, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthesis};
 
 /// What a bake has made, loaded from a `.kpack`: faces that measure and kern as the
@@ -64,7 +64,8 @@ pub(super) struct PackedStrike {
     face: u32,
     /// Device pixels per em.
     size: f32,
-    edges: Edges,
+    #[serde(flatten)]
+    treatment: Treatment,
     first: usize,
     count: usize,
 }
@@ -351,7 +352,7 @@ impl Pack {
             (is_sorted && is_known && is_placed).then_some(BakedStrike {
                 face: strike.face,
                 size: strike.size,
-                edges: strike.edges,
+                treatment: strike.treatment,
                 glyphs,
             })
         };
@@ -496,14 +497,14 @@ impl Bake<'_> {
         let mut glyphs = Vec::new();
         let mut strikes = Vec::new();
         let mut first = 0;
-        for ((face, size, edges), placed) in &self.strikes {
+        for ((face, size, treatment), placed) in &self.strikes {
             for glyph in placed {
                 write_glyph(glyph, &mut glyphs);
             }
             strikes.push(PackedStrike {
                 face: *face as u32,
                 size: f32::from_bits(*size),
-                edges: *edges,
+                treatment: *treatment,
                 first,
                 count: placed.len(),
             });

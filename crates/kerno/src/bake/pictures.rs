@@ -8,12 +8,12 @@ use rayon::prelude::*;
 use super::error::BakeError;
 use super::manifest::{Manifest, StrikePlan};
 use crate::atlas::{DrawnSprite, GlyphSpec, PageKind, Sprite, draw_glyph, steps_of};
-use crate::base::Edges;
+use crate::base::{Edges, Treatment};
 use crate::font::{Face, GlyphId};
 use crate::raster::Rasterizer;
 
-/// Which strike: face, device pixels per em (as bits), edges.
-pub(super) type StrikeKey = (usize, u32, Edges);
+/// Which strike: face, device pixels per em (as bits), treatment.
+pub(super) type StrikeKey = (usize, u32, Treatment);
 
 /// Which charsets want something.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -85,10 +85,10 @@ impl Wanted {
             if taken.is_empty() {
                 continue;
             }
-            for size in device_sizes(&manifest.faces[*face].1, plan, &manifest.scales) {
+            for (size, treatment) in device_strikes(&manifest.faces[*face].1, plan, manifest) {
                 let glyphs = self
                     .strikes
-                    .entry((*face, size.to_bits(), plan.edges))
+                    .entry((*face, size.to_bits(), treatment))
                     .or_default();
                 for (glyph, by) in taken {
                     let known = glyphs.entry(*glyph).or_insert(*by);
@@ -118,9 +118,10 @@ fn close(face: &Face, taken: &mut BTreeMap<GlyphId, WantedBy>) {
     }
 }
 
-/// The sizes of a strike in device pixels, as text is drawn: hard edges at whole
-/// scales, bitmap faces at whole multiples of their pixels.
-fn device_sizes(face: &Face, plan: &StrikePlan, scales: &[f32]) -> Vec<f32> {
+/// The sizes of a strike in device pixels with what is made of its shapes, as text is
+/// drawn: hard edges at whole scales, bitmap faces at whole multiples of their pixels,
+/// outlines as pictures of their own.
+fn device_strikes(face: &Face, plan: &StrikePlan, manifest: &Manifest) -> Vec<(f32, Treatment)> {
     let set_at = |size: f32| match face.strike_size() {
         Some(_) => face.crisp_size(size).unwrap_or(size),
         None => size,
@@ -129,14 +130,21 @@ fn device_sizes(face: &Face, plan: &StrikePlan, scales: &[f32]) -> Vec<f32> {
         Edges::Smooth => *scale,
         Edges::Hard => scale.floor().max(1.0),
     };
-    let mut sizes: Vec<f32> = plan
-        .sizes
-        .iter()
-        .flat_map(|size| scales.iter().map(move |s| set_at(*size) * scale(s)))
-        .collect();
-    sizes.sort_unstable_by(f32::total_cmp);
-    sizes.dedup();
-    sizes
+    let letter = Treatment::from(plan.edges);
+    let mut strikes = Vec::new();
+    for scale in manifest.scales.iter().map(scale) {
+        let outline = plan.outline.map(|width| letter.grown_by(width * scale));
+        for size in &plan.sizes {
+            let size = set_at(*size) * scale;
+            strikes.extend(
+                [Some(letter), outline]
+                    .into_iter()
+                    .flatten()
+                    .map(|t| (size, t)),
+            );
+        }
+    }
+    strikes
 }
 
 /// A picture to find a place for.
@@ -208,9 +216,9 @@ fn drawn(
     glyph: GlyphId,
     rasterizer: &mut Rasterizer,
 ) -> Result<Vec<MadeGlyph>, BakeError> {
-    let (face, size, edges) = (strike.0, f32::from_bits(strike.1), strike.2);
+    let (face, size, treatment) = (strike.0, f32::from_bits(strike.1), strike.2);
     let (name, face) = &manifest.faces[face];
-    let steps = steps_of(face, glyph, size, edges, manifest.steps);
+    let steps = steps_of(face, glyph, size, treatment.edges, manifest.steps);
     let what = || format!("glyph {} of the face “{name}” at {size} px", glyph.0);
     let mut pictures = Vec::new();
     for step in 0..steps {
@@ -219,7 +227,7 @@ fn drawn(
             glyph,
             size,
             step,
-            edges,
+            treatment,
         };
         let most = manifest.largest_picture();
         let drawn = draw_glyph(rasterizer, &spec, manifest.steps, most);

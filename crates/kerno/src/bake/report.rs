@@ -116,10 +116,13 @@ impl Bake<'_> {
             share: sum.bytes as f32 / total.max(1) as f32,
         };
         let strikes = self.strikes.iter().zip(&strikes).map(|((key, _), sum)| {
-            let (face, size, edges) = key;
+            let (face, size, treatment) = key;
             let name = &self.manifest.faces[*face].0;
-            let edges = format!("{edges:?}").to_lowercase();
-            let name = format!("{name} {} px {edges}", f32::from_bits(*size));
+            let edges = format!("{:?}", treatment.edges).to_lowercase();
+            let mut name = format!("{name} {} px {edges}", f32::from_bits(*size));
+            if treatment.grown > 0 {
+                name += &format!(", outline of {} px", treatment.growth());
+            }
             picture_use(name, self.wanted.strikes[key].len(), sum)
         });
         let mut sprites = Vec::new();

@@ -13,6 +13,7 @@ mod image;
 mod limits;
 mod nearest;
 mod toml_text;
+mod treatment;
 
 pub use bytes::SharedBytes;
 pub(crate) use color::straight;
@@ -24,3 +25,4 @@ pub use image::{Image, ImageError};
 pub use limits::Limits;
 pub(crate) use nearest::nearest;
 pub(crate) use toml_text::{TomlFault, line_of, parse};
+pub use treatment::Treatment;

@@ -3,7 +3,9 @@
 use super::vertex::{self, Shade, TexelCorners, Vertex};
 use super::{Batch, Frame, panel};
 use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId, steps_of};
-use crate::base::{Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size};
+use crate::base::{
+    Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size, Treatment,
+};
 use crate::text::{PlacedGlyph, TextLayout};
 
 /// Gathers a frame. Keep one and [`restart`](FrameBuilder::restart) it for
@@ -90,6 +92,13 @@ impl FrameBuilder {
         self.order.push((z, (self.vertices.len() / 4) as u32));
         self.vertices.extend(quad);
     }
+}
+
+/// Which quad of a glyph.
+#[derive(Clone, Copy, Debug)]
+enum Part {
+    Outline,
+    Letter,
 }
 
 /// Draws on one layer of a frame, at one opacity. A value for the moment: what
@@ -180,11 +189,19 @@ impl Layer<'_> {
             right: corner.x + layout.size().width * scale,
             bottom: corner.y + layout.size().height * scale,
         });
-        for glyph in layout.glyphs() {
-            if glyph.cluster as usize >= visible {
-                continue;
+        let is_outlined = layout.styles().iter().any(|style| style.outline.is_some());
+        let parts: &[Part] = if is_outlined {
+            &[Part::Outline, Part::Letter]
+        } else {
+            &[Part::Letter]
+        };
+        // All outlines lie beneath all letters: none covers its neighbour.
+        for part in parts {
+            for glyph in layout.glyphs() {
+                if (glyph.cluster as usize) < visible {
+                    self.glyph(atlas, layout, (glyph, *part), (corner, scale), clip)?;
+                }
             }
-            self.glyph(atlas, layout, glyph, (corner, scale), clip)?;
         }
         Ok(())
     }
@@ -193,11 +210,19 @@ impl Layer<'_> {
         &mut self,
         atlas: &mut Atlas,
         layout: &TextLayout,
-        glyph: &PlacedGlyph,
+        (glyph, part): (&PlacedGlyph, Part),
         (corner, scale): (DevicePoint, f32),
         clip: Option<DeviceRect>,
     ) -> Result<(), AtlasError> {
         let style = layout.style(glyph.span);
+        let letter = Treatment::from(style.edges);
+        let (treatment, mut color) = match (part, style.outline) {
+            (Part::Letter, _) => (letter, style.color),
+            (Part::Outline, Some(outline)) => {
+                (letter.grown_by(outline.width * scale), outline.color)
+            }
+            (Part::Outline, None) => return Ok(()),
+        };
         let size = style.size * scale;
         let face = style.face_at(glyph.face);
         let most = atlas.steps();
@@ -210,7 +235,7 @@ impl Layer<'_> {
             glyph: glyph.glyph,
             size,
             step: (pen - pixel * steps) as u8,
-            edges: style.edges,
+            treatment,
         };
         let Some(slot) = atlas.glyph(&spec)? else {
             return Ok(());
@@ -224,7 +249,6 @@ impl Layer<'_> {
             bottom: top + f32::from(slot.picture_size().1),
         };
         let shade = Shade::of_page(slot.kind, slot.page);
-        let mut color = style.color;
         if let Some(picture) = face.picture(glyph.glyph)
             && !picture.is_tinted
         {

@@ -109,18 +109,30 @@ impl Face {
 /// Moves every contour outwards by half of `growth`, holes inwards, and all of
 /// it right by as much, so that the left edge stays.
 fn embolden(contours: &mut Contours, growth: f32, directions: &mut Vec<OutlinePoint>) {
+    let reach = growth * 0.5;
+    grow(contours, reach, directions);
+    for point in &mut contours.points {
+        point.x += reach;
+    }
+}
+
+/// Moves every contour outwards by `reach`, holes inwards.
+fn grow(contours: &mut Contours, reach: f32, directions: &mut Vec<OutlinePoint>) {
     // Outer contours turn left in PostScript outlines, right in TrueType ones;
     // what is filled tells which.
     let mut area = 0.0;
     contours.each_polygon(|points| area += doubled_area(points));
-    let reach = growth * 0.5;
     let side = if area > 0.0 { reach } else { -reach };
-    contours.each_polygon(|points| {
-        move_sides(points, side, directions);
-        for point in points {
-            point.x += reach;
-        }
-    });
+    contours.each_polygon(|points| move_sides(points, side, directions));
+}
+
+impl Outline {
+    /// Moves every contour outwards by `reach`, in the outline's units, and holes
+    /// inwards, so that the shape is larger by as much on all sides. Corners stay
+    /// corners; those that would reach farther than twice as far are cut short.
+    pub fn grow(&mut self, reach: f32) {
+        grow(&mut self.contours, reach, &mut self.directions);
+    }
 }
 
 /// Twice the signed area inside a polygon.

@@ -3,7 +3,7 @@
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
 use super::flatten::{Flattener, Ink, larger, smaller};
 use super::{Coverage, RasterError};
-use crate::base::{Edges, Limits};
+use crate::base::{Edges, Limits, Treatment};
 use crate::font::{Contours, Face, GlyphId, Outline, OutlinePoint, Step};
 
 /// What decides how the picture of a glyph comes out.
@@ -13,8 +13,8 @@ pub struct GlyphShape {
     pub size: f32,
     /// How far right of a whole pixel the pen stands, 0 to 1 device pixel.
     pub shift_x: f32,
-    /// Smooth or hard edges.
-    pub edges: Edges,
+    /// What is made of its shape.
+    pub treatment: Treatment,
 }
 
 /// Where an outline goes in device pixels: scaled, turned y down, shifted.
@@ -70,11 +70,17 @@ impl Rasterizer {
             x: shape.shift_x,
             y: 0.0,
         };
+        let Treatment { edges, grown } = shape.treatment;
         let drawn = match read {
             Ok(()) if !(shape.size > 0.0 && shape.size.is_finite()) => {
                 Err(RasterError::Size(shape.size))
             }
-            Ok(()) => self.draw(&outline, placement, shape.edges, face.limits()),
+            Ok(()) => {
+                if grown > 0 {
+                    outline.grow(shape.treatment.growth() / placement.scale);
+                }
+                self.draw(&outline, placement, edges, face.limits())
+            }
             Err(error) => Err(error.into()),
         };
         self.outline = outline;

@@ -11,7 +11,7 @@ use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
     Wrap,
 };
-use crate::base::{Rect, Size};
+use crate::base::{Rect, Size, Treatment};
 use crate::font::FontError;
 
 /// Everything about a text that does not change with its box.
@@ -262,11 +262,17 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
         word_spacing,
         baseline_shift,
         line_height,
+        outline,
         ..
     } in spans.iter().map(|span| span.style)
     {
         if !(*size > 0.0 && *size <= Style::LARGEST) {
             return refuse("the text size", *size, "above 0 and at most 100000");
+        }
+        if let Some(outline) = outline
+            && !(outline.width > 0.0 && outline.width <= Treatment::WIDEST)
+        {
+            return refuse("the outline", outline.width, "above 0 and at most 64");
         }
         for (what, value) in [
             ("the letter spacing", letter_spacing),

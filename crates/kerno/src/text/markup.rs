@@ -3,7 +3,7 @@
 use std::borrow::Cow;
 use std::ops::Range;
 
-use super::{Span, Style};
+use super::{LetterOutline, Span, Style};
 use crate::base::{Color, nearest};
 use crate::font::Face;
 
@@ -16,6 +16,8 @@ pub struct StyleChange {
     pub scale: Option<f32>,
     /// Another colour.
     pub color: Option<Color>,
+    /// An outline around the letters.
+    pub outline: Option<LetterOutline>,
     /// Other space between clusters, in design pixels.
     pub letter_spacing: Option<f32>,
     /// How far the letters are raised, in design pixels.
@@ -30,6 +32,7 @@ impl StyleChange {
         }
         style.size *= self.scale.unwrap_or(1.0);
         style.color = self.color.unwrap_or(style.color);
+        style.outline = self.outline.or(style.outline);
         style.letter_spacing = self.letter_spacing.unwrap_or(style.letter_spacing);
         style.baseline_shift = self.baseline_shift.unwrap_or(style.baseline_shift);
         style

@@ -30,4 +30,4 @@ pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,
 };
-pub use style::{LineHeight, Style};
+pub use style::{LetterOutline, LineHeight, Style};

@@ -24,6 +24,8 @@ pub struct Style {
     pub color: Color,
     /// Smooth, or hard for pixel faces.
     pub edges: Edges,
+    /// What shows around the letters; it takes no room.
+    pub outline: Option<LetterOutline>,
     /// Space between neighbouring clusters, in design pixels; may be negative.
     /// None is added at the end of a line, so that centred text stays centred.
     pub letter_spacing: f32,
@@ -60,6 +62,7 @@ impl Style {
             size,
             color: Color::WHITE,
             edges: Edges::Smooth,
+            outline: None,
             letter_spacing: 0.0,
             word_spacing: 0.0,
             baseline_shift: 0.0,
@@ -91,6 +94,10 @@ impl Style {
             letter_spacing: self.letter_spacing * factor,
             word_spacing: self.word_spacing * factor,
             baseline_shift: self.baseline_shift * factor,
+            outline: self.outline.map(|outline| LetterOutline {
+                width: outline.width * factor,
+                ..outline
+            }),
             line_height: match self.line_height {
                 LineHeight::Length(length) => LineHeight::Length(length * factor),
                 other => other,
@@ -120,6 +127,18 @@ impl Style {
         let half_leading = (height - above - below) * 0.5;
         (above + half_leading, below + half_leading)
     }
+}
+
+/// An outline around letters, so that they are read on any ground. It lies beneath
+/// all letters of its text, and shows through where their colour does.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct LetterOutline {
+    /// How far it reaches beyond the letters, in design pixels; above 0, at most
+    /// [`Treatment::WIDEST`](crate::Treatment::WIDEST). A tenth of the size and less
+    /// looks well.
+    pub width: f32,
+    /// Its colour.
+    pub color: Color,
 }
 
 /// From one baseline to the next (CSS `line-height`).

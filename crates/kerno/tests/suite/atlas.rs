@@ -46,7 +46,7 @@ fn spec<'a>(face: &'a kerno::Face, character: char, step: u8) -> GlyphSpec<'a> {
         glyph: glyph(face, character),
         size: 24.0,
         step,
-        edges: Edges::Smooth,
+        treatment: Edges::Smooth.into(),
     }
 }
 
@@ -91,7 +91,7 @@ fn texels_on_the_page_are_the_raster_picture() {
     let shape = kerno::GlyphShape {
         size: 24.0,
         shift_x: 0.25,
-        edges: Edges::Smooth,
+        treatment: Edges::Smooth.into(),
     };
     let mut rasterizer = kerno::Rasterizer::new();
     let picture = rasterizer

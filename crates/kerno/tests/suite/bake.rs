@@ -5,9 +5,9 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use kerno::{
-    Anchor, Atlas, BakeError, Canvas, DeviceSize, Edges, FrameBuilder, GlyphId, GlyphShape, Image,
-    Insets, Manifest, Mapping, Pack, PackError, PageKind, Point, Rasterizer, Rect, SpriteOptions,
-    Style, TextLayout,
+    Anchor, Atlas, BakeError, Canvas, Color, DeviceSize, Edges, FrameBuilder, GlyphId, GlyphShape,
+    Image, Insets, LetterOutline, Manifest, Mapping, Pack, PackError, PageKind, Point, Rasterizer,
+    Rect, SpriteOptions, Style, TextLayout,
 };
 use serde_json::Value;
 use tempfile::TempDir;
@@ -78,6 +78,45 @@ fn json_of(manifest: &Manifest) -> (Value, Vec<Image>) {
 
 fn number(value: &Value) -> u32 {
     value.as_u64().expect("a number") as u32
+}
+
+#[test]
+fn outlines_are_baked_where_a_strike_asks_for_them() {
+    let kitchen = Kitchen::new();
+    let strike = STRIKE.replace("sizes = [11, 20]", "sizes = [20]\noutline = 1.25");
+    let pack = Pack::from_bytes(packed(&kitchen.manifest(&strike).expect("a manifest")));
+    let pack = pack.expect("a pack");
+    let picture = |atlas: &mut Atlas, face: &kerno::Face| {
+        let style = Style {
+            outline: Some(LetterOutline {
+                width: 1.25,
+                color: Color::BLACK,
+            }),
+            ..Style::new(face, 20.0)
+        };
+        let text = TextLayout::new("Fares: 42", &style).expect("a layout");
+        let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+        let at = Point::new(5.0, 5.0);
+        frame
+            .text(atlas, &text, at, Anchor::TOP_LEFT)
+            .expect("room");
+        let mut canvas = Canvas::new(DeviceSize::new(120, 40));
+        canvas.draw(frame.finish(), atlas);
+        canvas.to_image()
+    };
+    let mut atlas = pack.atlas();
+    let before = atlas.usage();
+    let shown = picture(&mut atlas, &pack.face("text").expect("the face"));
+    assert_eq!(shown, picture(&mut Atlas::default(), &lato()));
+    assert_eq!(atlas.usage(), before, "everything was there already");
+    for wrong in ["0", "-1", "100", "nan"] {
+        let strike = STRIKE.replace("sizes", &format!("outline = {wrong}\nsizes"));
+        let error = kitchen.manifest(&strike).expect_err("no width").to_string();
+        assert!(
+            error.contains("an outline is above 0 and at most 64 px wide"),
+            "{error}"
+        );
+    }
 }
 
 /// A text and the three sprites on a canvas.
@@ -651,7 +690,7 @@ fn the_json_form_has_the_measures_of_the_font_and_its_pictures() {
         let shape = GlyphShape {
             size: 20.0,
             shift_x: number(&record["step"]) as f32 / 4.0,
-            edges: Edges::Smooth,
+            treatment: Edges::Smooth.into(),
         };
         let glyph = GlyphId(number(&record["glyph"]) as u16);
         let drawn = rasterizer.glyph(&face, glyph, shape).expect("a picture");

@@ -56,7 +56,7 @@ fn picture(face: &Face, character: char, size: f32) -> (String, i32, i32) {
     let shape = GlyphShape {
         size,
         shift_x: 0.0,
-        edges: Edges::Smooth,
+        treatment: Edges::Smooth.into(),
     };
     let mut rasterizer = Rasterizer::new();
     let picture = rasterizer.glyph(face, glyph, shape).expect("a picture");

@@ -39,7 +39,7 @@ fn picture(face: &Face, glyph: u16) -> (i32, i32, Vec<String>) {
     let shape = GlyphShape {
         size: 8.0,
         shift_x: 0.0,
-        edges: Edges::Hard,
+        treatment: Edges::Hard.into(),
     };
     let ink = rasterizer
         .glyph(face, GlyphId(glyph), shape)

@@ -23,7 +23,7 @@ fn ask(atlas: &mut Atlas, face: &Face, character: char, size: f32) -> Result<Slo
         glyph: glyph(face, character),
         size,
         step: 0,
-        edges: Edges::Smooth,
+        treatment: Edges::Smooth.into(),
     };
     Ok(atlas.glyph(&spec)?.expect("ink"))
 }
@@ -34,7 +34,7 @@ fn holds(atlas: &Atlas, slot: Slot, face: &Face, character: char, size: f32) -> 
     let shape = GlyphShape {
         size,
         shift_x: 0.0,
-        edges: Edges::Smooth,
+        treatment: Edges::Smooth.into(),
     };
     let picture = rasterizer
         .glyph(face, glyph(face, character), shape)

@@ -73,7 +73,7 @@ fn use_up_face(face: &Face) {
             let shape = GlyphShape {
                 size: 20.0,
                 shift_x: 0.5,
-                edges,
+                treatment: edges.into(),
             };
             let _ = rasterizer.glyph(face, glyph, shape);
         }
@@ -196,7 +196,7 @@ fn sizes_that_are_none_are_refused() {
         let shape = GlyphShape {
             size,
             shift_x: 0.0,
-            edges: Edges::Smooth,
+            treatment: Edges::Smooth.into(),
         };
         rasterizer
             .glyph(&face, glyph, shape)

@@ -79,7 +79,7 @@ fn pages_are_filled() {
             let shape = GlyphShape {
                 size,
                 shift_x: 0.0,
-                edges: Edges::Smooth,
+                treatment: Edges::Smooth.into(),
             };
             let picture = rasterizer.glyph(&face, glyph, shape).expect("a picture");
             if !picture.is_empty() {

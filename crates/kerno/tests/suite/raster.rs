@@ -95,7 +95,7 @@ fn difference(face: &Face, text: &str, size: f32, shift_x: f32) -> (f64, f64) {
         let shape = GlyphShape {
             size,
             shift_x,
-            edges: Edges::Smooth,
+            treatment: Edges::Smooth.into(),
         };
         let picture = rasterizer.glyph(face, id, shape).expect("a picture");
         for (got, wanted) in picture.texels.iter().zip(exact(&polygons, picture)) {
@@ -160,11 +160,11 @@ fn a_pixel_face_on_its_grid_is_the_same_smooth_and_hard() {
     // so that exact coverage is 0 or 255 and both ways must agree.
     let face = misaki();
     let mut rasterizer = Rasterizer::new();
-    let mut draw = |character, edges| {
+    let mut draw = |character, edges: Edges| {
         let shape = GlyphShape {
             size: 8.0,
             shift_x: 0.0,
-            edges,
+            treatment: edges.into(),
         };
         let picture = rasterizer.glyph(&face, glyph(&face, character), shape);
         picture.expect("a picture").clone()

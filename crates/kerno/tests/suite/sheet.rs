@@ -64,7 +64,7 @@ fn glyphs_are_the_pixels_of_their_cells() {
     let shape = GlyphShape {
         size: 4.0,
         shift_x: 0.0,
-        edges: Edges::Hard,
+        treatment: Edges::Hard.into(),
     };
     // The third column of its cell, the upper three rows.
     let b = rasterizer
@@ -206,7 +206,7 @@ fn contents(face: &Face, pixels: u16) -> Vec<(char, u16, i32, i32, u32, Vec<u8>)
     let shape = GlyphShape {
         size: pixels.into(),
         shift_x: 0.0,
-        edges: Edges::Hard,
+        treatment: Edges::Hard.into(),
     };
     let mut list = Vec::new();
     for (character, glyph) in face.characters() {

@@ -1,6 +1,9 @@
 //! Bold and slant made from outlines.
 
-use kerno::{Edges, FontError, GlyphId, GlyphShape, Outline, Rasterizer, Segment, Synthesis};
+use kerno::{
+    Anchor, Atlas, Color, Edges, FontError, FrameBuilder, GlyphId, GlyphShape, LetterOutline,
+    Mapping, Outline, Placement, Point, Rasterizer, Segment, Style, Synthesis, TextLayout,
+};
 
 use crate::support::{FontBuilder, glyph, lato, polygon};
 
@@ -75,7 +78,7 @@ fn counters_stay_open_and_letters_gain_ink() {
         let shape = GlyphShape {
             size: 100.0,
             shift_x: 0.0,
-            edges: Edges::Smooth,
+            treatment: Edges::Smooth.into(),
         };
         let picture = rasterizer
             .glyph(face, glyph(face, character), shape)
@@ -92,6 +95,98 @@ fn counters_stay_open_and_letters_gain_ink() {
         );
     }
     assert_eq!(ink(&bold, 'o').1, 0, "the hole of an o");
+}
+
+/// A square of 20 pixels with a hole of 10, grown by 2: one of 24 with one of 6.
+#[test]
+fn a_grown_shape_is_larger_by_as_much_on_all_sides() {
+    let square = |outline: &mut Outline, corners: [(f32, f32); 4]| {
+        outline.start(corners[0].0, corners[0].1);
+        for (x, y) in &corners[1..] {
+            outline.line(*x, *y);
+        }
+    };
+    let mut rasterizer = Rasterizer::new();
+    // Outer contours turn right in TrueType outlines and left in PostScript ones.
+    for turned in [false, true] {
+        let mut outline = Outline::new();
+        let mut outer = [(0.0, 0.0), (0.0, 20.0), (20.0, 20.0), (20.0, 0.0)];
+        let mut hole = [(5.0, 5.0), (15.0, 5.0), (15.0, 15.0), (5.0, 15.0)];
+        if turned {
+            outer.reverse();
+            hole.reverse();
+        }
+        square(&mut outline, outer);
+        square(&mut outline, hole);
+        outline.grow(2.0);
+        let placement = Placement {
+            scale: 1.0,
+            x: 0.0,
+            y: 0.0,
+        };
+        let picture = rasterizer
+            .fill(&outline, placement, Edges::Smooth)
+            .expect("a picture");
+        assert_eq!((picture.left, picture.top), (-2, -22));
+        assert_eq!((picture.width, picture.height), (24, 24));
+        let is_in_hole = |at: usize| (9..15).contains(&(at % 24)) && (9..15).contains(&(at / 24));
+        for (at, texel) in picture.texels.iter().enumerate() {
+            let expected = if is_in_hole(at) { 0 } else { 255 };
+            assert_eq!(*texel, expected, "pixel {at}, turned {turned}");
+        }
+    }
+}
+
+/// An outline of one pixel around an `l` that is a plain bar: a bar two pixels wider
+/// and higher, with the letter in its middle, and all outlines beneath all letters.
+#[test]
+fn outlines_lie_beneath_letters_and_take_no_room() {
+    let style = Style {
+        color: Color::WHITE,
+        ..Style::new(&lato(), 40.0)
+    };
+    let outlined = Style {
+        outline: Some(LetterOutline {
+            width: 1.0,
+            color: Color::BLACK,
+        }),
+        ..style.clone()
+    };
+    let (plain, rimmed) = (
+        TextLayout::new("AVA", &style).expect("a layout"),
+        TextLayout::new("AVA", &outlined).expect("a layout"),
+    );
+    assert_eq!(plain.glyphs(), rimmed.glyphs());
+    assert_eq!(plain.size(), rimmed.size());
+    let mut atlas = Atlas::default();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let at = Point::new(10.0, 10.0);
+    frame
+        .text(&mut atlas, &rimmed, at, Anchor::TOP_LEFT)
+        .expect("room");
+    let frame = frame.finish();
+    let colors: Vec<[u8; 4]> = frame.vertices.chunks(4).map(|quad| quad[0].color).collect();
+    assert_eq!(colors, [[[0, 0, 0, 255]; 3], [[255; 4]; 3]].concat());
+    let edge = |quad: usize| frame.vertices[quad * 4].position;
+    for letter in 0..3 {
+        let (outline, letter) = (edge(letter), edge(letter + 3));
+        // Half a pixel to one more, by where its edge meets the pixels.
+        assert!(
+            (1.0..=2.0).contains(&(letter[0] - outline[0])),
+            "{outline:?} {letter:?}"
+        );
+    }
+    for width in [0.0, -1.0, f32::NAN, 65.0] {
+        let wrong = Style {
+            outline: Some(LetterOutline {
+                width,
+                color: Color::BLACK,
+            }),
+            ..style.clone()
+        };
+        let error = TextLayout::new("A", &wrong).expect_err("no width");
+        assert!(error.to_string().starts_with("the outline is"), "{error}");
+    }
 }
 
 #[test]

@@ -5,8 +5,8 @@ mod boxes;
 use std::io::Write;
 
 use kerno::{
-    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, Mapping, Point,
-    TextLayout,
+    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, LetterOutline, Mapping,
+    Point, TextLayout,
 };
 
 use crate::args::RenderArgs;
@@ -18,7 +18,11 @@ const LARGEST: f32 = 8192.0;
 
 /// Renders a text to a PNG that is as large as its block and the padding.
 pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let layout = args.text.layout(args.color)?;
+    let outline = args.outline.map(|width| LetterOutline {
+        width,
+        color: args.outline_color,
+    });
+    let layout = args.text.layout(args.color, outline)?;
     let size = picture_size(&layout, args)?;
     let mut atlas = Atlas::new(AtlasOptions {
         page_side: 4096,

@@ -83,6 +83,8 @@ pub(super) struct StrikeEntry {
     pub(super) sizes: Spanned<Vec<f32>>,
     #[serde(default)]
     pub(super) edges: Edges,
+    /// Outlines of this width in design pixels are baked as well.
+    pub(super) outline: Option<Spanned<f32>>,
     pub(super) charsets: Spanned<Vec<Spanned<String>>>,
 }
 

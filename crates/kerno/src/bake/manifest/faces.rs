@@ -7,7 +7,7 @@ use super::sources::Source;
 use super::{Manifest, StrikePlan, find, sizes};
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::Limits;
+use crate::base::{Limits, Treatment};
 use crate::font::{Face, FontError, Synthesis, Tag};
 
 impl Manifest {
@@ -76,12 +76,27 @@ impl Manifest {
                     faces,
                     sizes: sizes(source, &entry.sizes)?,
                     edges: entry.edges,
+                    outline: outline(source, entry.outline.as_ref())?,
                     charsets,
                 });
             }
         }
         Ok(())
     }
+}
+
+/// The width of an outline.
+fn outline(source: &Source, entry: Option<&Spanned<f32>>) -> Result<Option<f32>, BakeError> {
+    let Some(entry) = entry else {
+        return Ok(None);
+    };
+    let width = *entry.get_ref();
+    if width > 0.0 && width <= Treatment::WIDEST {
+        return Ok(Some(width));
+    }
+    let most = Treatment::WIDEST;
+    let problem = format!("an outline is above 0 and at most {most} px wide, not {width}");
+    Err(source.error(entry.span(), problem))
 }
 
 /// Opens the face of an entry.

@@ -58,6 +58,8 @@ pub(super) struct StrikePlan {
     /// Design pixels per em.
     pub(super) sizes: Vec<f32>,
     pub(super) edges: Edges,
+    /// How wide an outline is baked as well, in design pixels.
+    pub(super) outline: Option<f32>,
     pub(super) charsets: Vec<usize>,
 }
 

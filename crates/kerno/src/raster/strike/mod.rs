@@ -69,7 +69,7 @@ impl Strike {
             let shape = GlyphShape {
                 size: f32::from(pixels),
                 shift_x: 0.0,
-                edges: Edges::Hard,
+                treatment: Edges::Hard.into(),
             };
             Ok::<_, RasterError>(trimmed(rasterizer.glyph(face, glyph, shape)?))
         };
