@@ -24,7 +24,10 @@ pub struct Skyline {
 }
 
 /// The least side of a hole worth keeping, in texels.
-const LEAST_HOLE: u16 = 4;
+const LEAST_HOLE: u16 = 3;
+
+/// The narrowest level worth keeping between two higher ones, in texels.
+const LEAST_GAP: u16 = 5;
 
 /// How many holes are kept: the search walks over all.
 const MOST_HOLES: usize = 96;
@@ -271,7 +274,7 @@ impl Skyline {
     /// Lifts a level that is too narrow for anything to its lower neighbour.
     fn close_gap(&mut self, at: usize) {
         let y = |index: Option<usize>| Some(self.levels.get(index?)?.y);
-        let Some(level) = self.levels.get(at).filter(|level| level.width < LEAST_HOLE) else {
+        let Some(level) = self.levels.get(at).filter(|level| level.width < LEAST_GAP) else {
             return;
         };
         let before = y(at.checked_sub(1)).unwrap_or(u16::MAX);
