@@ -135,6 +135,12 @@ pub(crate) struct TextArgs {
     /// Digits all of one width
     #[arg(long)]
     tabular: bool,
+    /// A line beneath the letters
+    #[arg(long)]
+    underline: bool,
+    /// A line through the letters
+    #[arg(long)]
+    strike_through: bool,
     /// The OpenType tag of the text's language, such as TRK
     #[arg(long, value_name = "TAG", value_parser = parse_tag)]
     language: Option<Tag>,
@@ -241,6 +247,8 @@ impl TextArgs {
         let style = Style {
             color,
             outline,
+            underline: self.underline,
+            strike_through: self.strike_through,
             edges: match self.edges {
                 EdgesArg::Smooth => Edges::Smooth,
                 EdgesArg::Hard => Edges::Hard,

@@ -6,7 +6,7 @@ use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId, steps_of};
 use crate::base::{
     Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size, Treatment,
 };
-use crate::text::{PlacedGlyph, TextLayout};
+use crate::text::{PlacedGlyph, RuleKind, Style, TextLayout};
 
 /// Gathers a frame. Keep one and [`restart`](FrameBuilder::restart) it for
 /// every frame: it keeps its memory, so a warm frame allocates nothing.
@@ -195,15 +195,48 @@ impl Layer<'_> {
         } else {
             &[Part::Letter]
         };
-        // All outlines lie beneath all letters: none covers its neighbour.
+        // All outlines lie beneath all letters: none covers its neighbour. A line
+        // beneath letters is beneath them, one through them above (CSS Text
+        // Decoration, “Painting Order”).
         for part in parts {
+            let rules = |layer: &mut Self, kind| {
+                for (rule, style) in layout.rules(kind, visible) {
+                    layer.rule((rule, *part, style), (corner, scale), clip);
+                }
+            };
+            rules(self, RuleKind::Underline);
             for glyph in layout.glyphs() {
                 if (glyph.cluster as usize) < visible {
                     self.glyph(atlas, layout, (glyph, *part), (corner, scale), clip)?;
                 }
             }
+            rules(self, RuleKind::StrikeThrough);
         }
         Ok(())
+    }
+
+    /// Draws a line along letters: on whole pixels, at least one thick.
+    fn rule(
+        &mut self,
+        (rule, part, style): (Rect, Part, &Style),
+        (corner, scale): (DevicePoint, f32),
+        clip: Option<DeviceRect>,
+    ) {
+        let (grown, color) = match (part, style.outline) {
+            (Part::Letter, _) => (0.0, style.color),
+            (Part::Outline, Some(outline)) => ((outline.width * scale).round(), outline.color),
+            (Part::Outline, None) => return,
+        };
+        let top = (corner.y + rule.y * scale).round();
+        let at = DeviceRect {
+            left: (corner.x + rule.x * scale).round() - grown,
+            top: top - grown,
+            right: (corner.x + rule.right() * scale).round() + grown,
+            bottom: top + (rule.height * scale).round().max(1.0) + grown,
+        };
+        if let Some((at, _)) = vertex::clipped(at, [0; 4], clip) {
+            self.quad(at, TexelCorners::default(), [color; 4], Shade::SOLID);
+        }
     }
 
     fn glyph(

@@ -18,6 +18,10 @@ pub struct StyleChange {
     pub color: Option<Color>,
     /// An outline around the letters.
     pub outline: Option<LetterOutline>,
+    /// With a line beneath the letters, or without.
+    pub underline: Option<bool>,
+    /// With a line through the letters, or without.
+    pub strike_through: Option<bool>,
     /// Other space between clusters, in design pixels.
     pub letter_spacing: Option<f32>,
     /// How far the letters are raised, in design pixels.
@@ -33,6 +37,8 @@ impl StyleChange {
         style.size *= self.scale.unwrap_or(1.0);
         style.color = self.color.unwrap_or(style.color);
         style.outline = self.outline.or(style.outline);
+        style.underline = self.underline.unwrap_or(style.underline);
+        style.strike_through = self.strike_through.unwrap_or(style.strike_through);
         style.letter_spacing = self.letter_spacing.unwrap_or(style.letter_spacing);
         style.baseline_shift = self.baseline_shift.unwrap_or(style.baseline_shift);
         style

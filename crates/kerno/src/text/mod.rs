@@ -16,6 +16,7 @@ mod lines;
 mod markup;
 mod options;
 mod place;
+mod rules;
 mod segments;
 mod shape;
 mod signs;
@@ -30,4 +31,5 @@ pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,
 };
+pub use rules::RuleKind;
 pub use style::{LetterOutline, LineHeight, Style};

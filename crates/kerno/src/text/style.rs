@@ -26,6 +26,10 @@ pub struct Style {
     pub edges: Edges,
     /// What shows around the letters; it takes no room.
     pub outline: Option<LetterOutline>,
+    /// A line beneath the letters (CSS `text-decoration-line: underline`).
+    pub underline: bool,
+    /// A line through the letters (`line-through`).
+    pub strike_through: bool,
     /// Space between neighbouring clusters, in design pixels; may be negative.
     /// None is added at the end of a line, so that centred text stays centred.
     pub letter_spacing: f32,
@@ -63,6 +67,8 @@ impl Style {
             color: Color::WHITE,
             edges: Edges::Smooth,
             outline: None,
+            underline: false,
+            strike_through: false,
             letter_spacing: 0.0,
             word_spacing: 0.0,
             baseline_shift: 0.0,

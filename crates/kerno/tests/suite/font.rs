@@ -8,25 +8,9 @@ use kerno::{
 };
 
 use crate::support::{
-    AVERIA, FontBuilder, LATO, MISAKI, averia, cmap12, composite, contour, lato, misaki, polygon,
-    words,
+    AVERIA, FontBuilder, LATO, MISAKI, averia, cmap12, composite, contour, lato, long, misaki,
+    polygon, table, word, words,
 };
-
-fn word(bytes: &[u8], at: usize) -> u16 {
-    u16::from_be_bytes([bytes[at], bytes[at + 1]])
-}
-
-fn long(bytes: &[u8], at: usize) -> usize {
-    (usize::from(word(bytes, at)) << 16) + usize::from(word(bytes, at + 2))
-}
-
-fn table<'a>(font: &'a [u8], tag: &[u8; 4]) -> &'a [u8] {
-    let record = (0..usize::from(word(font, 4)))
-        .map(|index| 12 + index * 16)
-        .find(|at| font[*at..*at + 4] == *tag)
-        .expect("the table");
-    &font[long(font, record + 8)..][..long(font, record + 12)]
-}
 
 /// Every character of a format 4 subtable of platform 3, encoding 1, by going
 /// through all codes of all segments.

@@ -1,9 +1,12 @@
 //! Text with markup.
 
-use kerno::{Color, LayoutOptions, Markup, Style, StyleChange, TextLayout};
+use kerno::{
+    Anchor, Atlas, Color, FrameBuilder, LayoutOptions, Mapping, Markup, Point, Rect, RuleKind,
+    Span, Style, StyleChange, TextLayout,
+};
 use proptest::prelude::*;
 
-use crate::support::{averia, lato};
+use crate::support::{LATO, averia, lato, table, word};
 
 const GOLD: Color = Color::rgb(0xff, 0xcf, 0x70);
 
@@ -22,6 +25,86 @@ fn markup() -> Markup {
         .style("title", title)
         .mark("pause")
         .mark("value")
+}
+
+/// By `post`: the underline's upper edge and thickness in font units.
+#[test]
+fn rules_lie_where_the_face_wants_them() {
+    let post = table(LATO, b"post");
+    let (position, thickness) = (word(post, 8) as i16, word(post, 10) as i16);
+    let plain = Style::new(&lato(), 20.0);
+    let ruled = Style {
+        underline: true,
+        baseline_shift: 3.0,
+        ..plain.clone()
+    };
+    let spans = [
+        Span::new("all ", &plain),
+        Span::new("aboard now ", &ruled),
+        Span::new("!", &plain),
+    ];
+    let options = LayoutOptions {
+        width: Some(100.0),
+        ..LayoutOptions::default()
+    };
+    let layout = TextLayout::with_options(&spans, &options).expect("a layout");
+    assert_eq!(layout.lines().len(), 2, "“now” does not fit");
+    let rules = |visible| -> Vec<Rect> {
+        let rules = layout.rules(RuleKind::Underline, visible);
+        rules.map(|(rule, _)| rule).collect()
+    };
+    let cluster = |index: usize| layout.clusters()[index];
+    let unit = 20.0 / 2000.0;
+    let [first, second] = rules(usize::MAX)[..] else {
+        panic!("one for each line")
+    };
+    // The space that hangs at the end of the line has none.
+    assert!((first.x - cluster(4).x).abs() < 0.01);
+    assert!((first.right() - (cluster(9).x + cluster(9).advance)).abs() < 0.01);
+    assert!((second.x - cluster(11).x).abs() < 0.01);
+    assert!(
+        (second.right() - cluster(15).x).abs() < 0.01,
+        "with the space before the next"
+    );
+    let top = layout.lines()[0].baseline - 3.0 - f32::from(position) * unit;
+    assert!((first.y - top).abs() < 0.01, "{first:?} {top}");
+    assert!((first.height - f32::from(thickness) * unit).abs() < 0.001);
+    // As far as it is typed.
+    let typed = rules(6);
+    assert_eq!(typed.len(), 1);
+    assert!((typed[0].right() - cluster(6).x).abs() < 0.01);
+    assert_eq!(rules(4), []);
+    assert_eq!(layout.rules(RuleKind::StrikeThrough, usize::MAX).count(), 0);
+}
+
+#[test]
+fn rules_are_drawn_beneath_and_through() {
+    let style = Style {
+        underline: true,
+        strike_through: true,
+        ..Style::new(&lato(), 20.0)
+    };
+    let layout = TextLayout::new("no", &style).expect("a layout");
+    let mut atlas = Atlas::default();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let at = Point::new(10.4, 10.0);
+    frame
+        .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+        .expect("room");
+    let frame = frame.finish();
+    let quads: Vec<_> = frame.vertices.chunks(4).collect();
+    assert_eq!(quads.len(), 4);
+    let is_solid = |quad: &&[kerno::Vertex]| quad[0].shade.kind == kerno::ShadeKind::Solid as u8;
+    let solid: Vec<usize> = (0..4).filter(|index| is_solid(&quads[*index])).collect();
+    assert_eq!(solid, [0, 3], "beneath the letters, and above them");
+    for index in solid {
+        for corner in quads[index] {
+            let [x, y] = corner.position;
+            assert_eq!((x.fract(), y.fract()), (0.0, 0.0), "on whole pixels");
+        }
+        let height = quads[index][2].position[1] - quads[index][0].position[1];
+        assert!(height >= 1.0);
+    }
 }
 
 #[test]

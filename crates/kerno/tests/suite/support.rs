@@ -163,3 +163,19 @@ pub(crate) fn cmap12(groups: &[[u32; 3]]) -> Vec<u8> {
     );
     data
 }
+
+pub(crate) fn word(bytes: &[u8], at: usize) -> u16 {
+    u16::from_be_bytes([bytes[at], bytes[at + 1]])
+}
+
+pub(crate) fn long(bytes: &[u8], at: usize) -> usize {
+    (usize::from(word(bytes, at)) << 16) + usize::from(word(bytes, at + 2))
+}
+
+pub(crate) fn table<'a>(font: &'a [u8], tag: &[u8; 4]) -> &'a [u8] {
+    let record = (0..usize::from(word(font, 4)))
+        .map(|index| 12 + index * 16)
+        .find(|at| font[*at..*at + 4] == *tag)
+        .expect("the table");
+    &font[long(font, record + 8)..][..long(font, record + 12)]
+}
