@@ -7,8 +7,8 @@ use std::str::FromStr;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
     Color, DeviceSize, Direction, Edges, Face, LayoutOptions, LetterOutline, Limits, LineBreak,
-    LineHeight, Overflow, OverflowWrap, Span, Style, Synthesis, Tag, TextAlign, TextLayout,
-    VerticalAlign, WhiteSpace, WordBreak, Wrap,
+    LineHeight, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap, Span, Style,
+    Synthesis, Tag, TextAlign, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 use crate::error::{CliError, in_font};
@@ -135,6 +135,18 @@ pub(crate) struct TextArgs {
     /// Digits all of one width
     #[arg(long)]
     tabular: bool,
+    /// TEXT is a number, to be written as in this language: en, de-CH, ar-EG
+    #[arg(long, value_name = "LANGUAGE")]
+    number: Option<String>,
+    /// At least so many digits before the point
+    #[arg(long, value_name = "N", default_value_t = 1, requires = "number")]
+    digits: u8,
+    /// So many digits behind the point
+    #[arg(long, value_name = "N", default_value_t = 0, requires = "number")]
+    decimals: u8,
+    /// Which numbers have a sign
+    #[arg(long, value_enum, default_value = "negative", requires = "number")]
+    sign: SignArg,
     /// A line beneath the letters
     #[arg(long)]
     underline: bool,
@@ -240,6 +252,12 @@ impl TextArgs {
         outline: Option<LetterOutline>,
     ) -> Result<TextLayout, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
+        let number = self
+            .number
+            .as_ref()
+            .map(|language| self.written(text, language));
+        let number = number.transpose()?;
+        let text = number.as_deref().unwrap_or(text);
         let face = self.font.open()?;
         let (face, size) = face.fitted(self.size).map_err(in_font(&self.font.path))?;
         let open = |path: &PathBuf| Face::from_file(path);
@@ -267,6 +285,23 @@ impl TextArgs {
         let options = self.block.options(self.align, self.width);
         TextLayout::with_options(&[Span::new(text, &style)], &options)
             .map_err(in_font(&self.font.path))
+    }
+}
+
+impl TextArgs {
+    /// A number as a language writes it.
+    fn written(&self, text: &str, language: &str) -> Result<String, CliError> {
+        let value: f64 = text
+            .trim()
+            .parse()
+            .map_err(|_| CliError::NotANumber(text.to_owned()))?;
+        let options = NumberOptions {
+            digits: self.digits,
+            decimals: self.decimals,
+            sign: self.sign.into(),
+            ..NumberOptions::default()
+        };
+        Ok(NumberFormat::new(language, options)?.format(value))
     }
 }
 
@@ -405,6 +440,17 @@ values! { AlignArg: TextAlign {
     End,
     /// From side to side
     Justify,
+} }
+
+values! { SignArg: NumberSign {
+    /// Those below zero
+    Negative,
+    /// All but zero
+    ExceptZero,
+    /// All
+    Always,
+    /// None
+    Never,
 } }
 
 values! { VerticalArg: VerticalAlign {

@@ -5,7 +5,8 @@ use std::io;
 use std::path::{Path, PathBuf};
 
 use kerno::{
-    AtlasError, BakeError, FontError, ImageError, PaceError, PackError, TextError, ViewportError,
+    AtlasError, BakeError, FontError, ImageError, NumberError, PaceError, PackError, TextError,
+    ViewportError,
 };
 
 /// Why the command stopped.
@@ -14,6 +15,12 @@ pub(crate) enum CliError {
     /// An argument that is not UTF-8.
     #[error("{0} is not valid UTF-8; pass it in UTF-8")]
     NotUtf8(&'static str),
+    /// A text that should be a number.
+    #[error("“{0}” is no number; write digits with a point, such as 1284 or -3.5")]
+    NotANumber(String),
+    /// A number that can't be written so.
+    #[error(transparent)]
+    Number(#[from] NumberError),
     /// No installed font has a name like that.
     #[error("no installed family has “{0}” in its name{1}; `kerno fonts` lists all")]
     NoSuchFont(String, String),

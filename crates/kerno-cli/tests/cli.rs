@@ -185,6 +185,20 @@ fn a_pixel_face_off_its_grid_is_told() {
 }
 
 #[test]
+fn numbers_are_written_as_a_language_does() {
+    let german = ["--number", "de", "--decimals", "2", "--", "-1234.5"];
+    let printed = output(&[&["measure", LATO, "--size", "20", "--json"], &german[..]].concat());
+    assert!(printed.contains("\"text\": \"-1.234,50\""), "{printed}");
+    for (more, expected) in [
+        (["--number", "x!", "1"], "is no language tag"),
+        (["--number", "en", "ten"], "“ten” is no number"),
+    ] {
+        let told = refusal(1, &[&["measure", LATO, "--size", "20"], &more[..]].concat());
+        assert!(told.contains(expected), "{told}");
+    }
+}
+
+#[test]
 fn the_demo_draws_every_size_and_time() {
     let scratch = Scratch::new();
     let draw = |name: &str, more: &[&str]| {

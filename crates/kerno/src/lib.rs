@@ -74,9 +74,9 @@ pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strik
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
     Caret, Cluster, Direction, LayoutOptions, LetterOutline, Line, LineBreak, LineHeight, Mark,
-    Markup, MarkupError, Overflow, OverflowWrap, PlacedGlyph, Resized, RuleKind, Span, Style,
-    StyleChange, StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace,
-    WordBreak, Wrap,
+    Markup, MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign, Overflow,
+    OverflowWrap, PlacedGlyph, Resized, RuleKind, Span, Style, StyleChange, StyledText, TextAlign,
+    TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 /// The examples of the README, which have to compile.

@@ -14,6 +14,7 @@ mod error;
 mod layout;
 mod lines;
 mod markup;
+mod number;
 mod options;
 mod place;
 mod rules;
@@ -27,6 +28,7 @@ pub use caret::Caret;
 pub use error::TextError;
 pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, TextLayout};
 pub use markup::{Mark, Markup, MarkupError, StyleChange, StyledText};
+pub use number::{NumberError, NumberFormat, NumberOptions, NumberSign};
 pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,

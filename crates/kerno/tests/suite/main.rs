@@ -18,6 +18,7 @@ mod lines;
 mod lookup;
 mod markup;
 mod names;
+mod numbers;
 mod packing;
 mod raster;
 mod screen;
