@@ -28,15 +28,24 @@ fn pack(c: &mut Criterion) {
     group.bench_function("all known", |b| {
         b.iter(|| Packing::of(black_box(&sizes), &PackingOptions::default()));
     });
-    group.bench_function("one by one", |b| {
-        b.iter(|| {
-            let mut page = Skyline::new(4096, 4096);
-            let placed = sizes
-                .iter()
-                .filter_map(|(width, height)| page.place(*width, *height));
-            black_box(placed.count())
+    for side in [1024, 4096] {
+        group.bench_function(format!("one by one, pages of {side}"), |b| {
+            b.iter(|| {
+                let mut pages = vec![Skyline::new(side, side)];
+                for (width, height) in &sizes {
+                    if pages
+                        .iter_mut()
+                        .all(|page| page.place(*width, *height).is_none())
+                    {
+                        let mut page = Skyline::new(side, side);
+                        page.place(*width, *height);
+                        pages.push(page);
+                    }
+                }
+                black_box(pages.len())
+            });
         });
-    });
+    }
     group.finish();
 }
 
