@@ -17,7 +17,8 @@ pub struct Skyline {
     /// No hole is wider, none higher, none has a shorter side that is longer: most
     /// rectangles need not ask them all.
     largest_hole: [u16; 3],
-    /// The lowest level: a page that is nearly full says no at once.
+    /// No level is lower, as far as was seen when something last found no room: a
+    /// page that is nearly full says no at once.
     lowest: u16,
     /// Working memory: levels where a rectangle may come to rest.
     edges: Vec<u16>,
@@ -124,7 +125,10 @@ impl Skyline {
         if self.lowest.checked_add(height)? > self.height {
             return None;
         }
-        let (first, y) = self.lowest_rest(width, height)?;
+        let Some((first, y)) = self.lowest_rest(width, height) else {
+            self.lowest = self.levels.iter().map(|level| level.y).min().unwrap_or(0);
+            return None;
+        };
         let x = self.levels[first].x;
         self.keep_holes(first, x + width, y);
         self.raise(first, x, width, y + height);
@@ -268,7 +272,6 @@ impl Skyline {
             self.close_gap(before);
         }
         self.merge_around(first.min(self.levels.len() - 1));
-        self.lowest = self.levels.iter().map(|level| level.y).min().unwrap_or(0);
     }
 
     /// Lifts a level that is too narrow for anything to its lower neighbour.
