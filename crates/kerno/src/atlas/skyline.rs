@@ -274,7 +274,7 @@ impl Skyline {
         self.merge_around(first.min(self.levels.len() - 1));
     }
 
-    /// Lifts a level that is too narrow for anything to its lower neighbour.
+    /// Lifts a level that is too narrow for most to its lower neighbour.
     fn close_gap(&mut self, at: usize) {
         let y = |index: Option<usize>| Some(self.levels.get(index?)?.y);
         let Some(level) = self.levels.get(at).filter(|level| level.width < LEAST_GAP) else {
@@ -284,6 +284,14 @@ impl Skyline {
         let after = y(Some(at + 1)).unwrap_or(u16::MAX);
         let lower = before.min(after);
         if level.y < lower && lower < u16::MAX {
+            let Level { x, y, width } = *level;
+            let height = lower - y;
+            self.keep_hole(TexelRect {
+                x,
+                y,
+                width,
+                height,
+            });
             self.levels[at].y = lower;
             self.merge_around(at);
         }

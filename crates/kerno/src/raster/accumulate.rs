@@ -225,23 +225,22 @@ impl Accumulator {
         let (width, groups) = (self.width, self.width.div_ceil(LANES));
         let rows = self.height.next_multiple_of(BAND);
         texels.resize(rows * width + LANES, 0);
-        let (cells, _) = self.cells.as_chunks_mut::<LANES>();
-        for (band, cells) in cells.chunks_exact_mut(self.stride).enumerate() {
+        let (cells, _) = self.cells.as_chunks::<LANES>();
+        for (band, cells) in cells.chunks_exact(self.stride).enumerate() {
             let Some(texels) = texels.get_mut(band * BAND * width..) else {
                 break;
             };
-            let (upper, lower) = cells.split_at_mut(self.stride / 2);
-            let (first, second) = upper.split_at_mut(self.stride / 4);
-            let (third, fourth) = lower.split_at_mut(self.stride / 4);
+            let (upper, lower) = cells.split_at(self.stride / 2);
+            let (first, second) = upper.split_at(self.stride / 4);
+            let (third, fourth) = lower.split_at(self.stride / 4);
             // The last group of a row reaches into the next row, whose first
             // group is therefore written again.
             let mut first_words = [0; BAND];
             // A lane is a row.
             let mut sum = f32x4::ZERO;
-            let rows = first.iter_mut().zip(second).zip(third).zip(fourth);
+            let rows = first.iter().zip(second).zip(third).zip(fourth);
             for (group, (((a, b), c), d)) in rows.enumerate().take(groups) {
                 let columns = f32x4::transpose([*a, *b, *c, *d].map(f32x4::new));
-                [*a, *b, *c, *d] = [[0.0; LANES]; BAND];
                 let mut words = wide::u32x4::ZERO;
                 for (place, cells) in columns.into_iter().enumerate() {
                     sum += cells;

@@ -9,6 +9,9 @@ pub enum RasterError {
     /// The glyph could not be read.
     #[error(transparent)]
     Font(#[from] FontError),
+    /// An outline with a point that lies nowhere.
+    #[error("a point of the outline is infinite or no number")]
+    NotFinite,
     /// A size that is no size.
     #[error("a glyph cannot be drawn at {0} pixels; the size must be above 0 and finite")]
     Size(f32),

@@ -92,7 +92,8 @@ impl Rasterizer {
     ///
     /// # Errors
     /// [`RasterError::Size`] for a scale that is not above 0 and finite,
-    /// [`RasterError::TooLarge`] over the default limit.
+    /// [`RasterError::TooLarge`] over the default limit, [`RasterError::NotFinite`]
+    /// where a point lies nowhere.
     pub fn fill(
         &mut self,
         outline: &Outline,
@@ -115,6 +116,11 @@ impl Rasterizer {
     ) -> Result<(), RasterError> {
         self.picture.clear();
         let points = &outline.contours.points;
+        // Times 0 all is 0 but what is infinite or no number.
+        let nothing = points.iter().map(|p| p.x * 0.0 + p.y * 0.0);
+        if nothing.sum::<f32>() != 0.0 {
+            return Err(RasterError::NotFinite);
+        }
         let Some(extent) = Extent::of(points, placement) else {
             return Ok(());
         };

@@ -2,7 +2,8 @@
 //! out of the outline as a polygon, in 64 bits, and its area taken.
 
 use kerno::{
-    Coverage, Edges, Face, GlyphShape, Outline, OutlinePoint, Placement, Rasterizer, Segment,
+    Coverage, Edges, Face, GlyphShape, Outline, OutlinePoint, Placement, RasterError, Rasterizer,
+    Segment,
 };
 
 use proptest::prelude::*;
@@ -307,4 +308,24 @@ fn a_cubic_circle_has_the_area_of_its_curve() {
         .map(|texel| f64::from(*texel) / 255.0)
         .sum();
     assert!((area - wanted).abs() < 0.25, "{area} for {wanted}");
+}
+
+#[test]
+fn points_that_lie_nowhere_are_refused() {
+    let placement = Placement {
+        scale: 1.0,
+        x: 0.0,
+        y: 0.0,
+    };
+    for wrong in [f32::NAN, f32::INFINITY, f32::NEG_INFINITY] {
+        for edges in [Edges::Smooth, Edges::Hard] {
+            let mut outline = Outline::new();
+            outline.start(0.0, 0.0);
+            outline.quadratic(OutlinePoint::new(wrong, 3.0), OutlinePoint::new(9.0, 9.0));
+            outline.line(9.0, 0.0);
+            let mut rasterizer = Rasterizer::new();
+            let error = rasterizer.fill(&outline, placement, edges);
+            assert!(matches!(error, Err(RasterError::NotFinite)), "{wrong}");
+        }
+    }
 }
