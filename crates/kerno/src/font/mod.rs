@@ -13,6 +13,7 @@ mod error;
 mod face;
 mod grid;
 mod installed;
+mod lazy_cells;
 mod lazy_pages;
 mod metrics;
 mod outline;

@@ -1,15 +1,16 @@
 //! Where lines stand in their block.
 
 use super::lines::PieceKind;
+use super::workspace::Workspace;
 use super::{TextAlign, TextLayout, VerticalAlign};
 use crate::base::Rect;
 
 /// Moves every line to its place in a block of a width; `inks` are what they cover.
-pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
+pub(super) fn align(layout: &mut TextLayout, work: &mut Workspace, width: f32) {
     let align = layout.options.align;
     let mut ink = Rect::default();
     let count = layout.lines.len();
-    for (index, own) in inks.iter_mut().enumerate() {
+    for (index, own) in work.inks.iter_mut().enumerate() {
         let line = &layout.lines[index];
         let free = width - line.width - line.indent;
         let is_last = index + 1 == count
@@ -18,7 +19,7 @@ pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
                 .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
         if align == TextAlign::Justify && !is_last && free > 0.0 {
             let before = layout.lines[index].width;
-            justify(layout, index, free);
+            justify(layout, index, free, &mut work.numbers);
             // The last letter moves as far as all spaces have grown.
             own.width += layout.lines[index].width - before;
         }
@@ -27,11 +28,13 @@ pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
         let indent = if line.is_rtl { 0.0 } else { line.indent };
         line.x = indent + free * align.share(line.is_rtl);
         let x = line.x;
-        for glyph in &mut layout.glyphs[line.glyphs.clone()] {
-            glyph.x += x;
-        }
-        for cluster in &mut layout.clusters[line.clusters.clone()] {
-            cluster.x += x;
+        if x != 0.0 {
+            for glyph in &mut layout.glyphs[line.glyphs.clone()] {
+                glyph.x += x;
+            }
+            for cluster in &mut layout.clusters[line.clusters.clone()] {
+                cluster.x += x;
+            }
         }
         ink = ink.union(Rect {
             x: own.x + x,
@@ -41,8 +44,8 @@ pub(super) fn align(layout: &mut TextLayout, inks: &mut [Rect], width: f32) {
     layout.ink = ink;
 }
 
-/// Widens the spaces of a line by `free` together.
-fn justify(layout: &mut TextLayout, index: usize, free: f32) {
+/// Widens the spaces of a line by `free` together. `spaces` is working memory.
+fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f64>) {
     let line = layout.lines[index].clone();
     let pieces = &layout.prepared.pieces;
     let is_space = |cluster: &usize| pieces[*cluster].kind == PieceKind::Space;
@@ -52,16 +55,17 @@ fn justify(layout: &mut TextLayout, index: usize, free: f32) {
         .rev()
         .find(|cluster| !is_space(cluster));
     let Some(solid) = solid else { return };
-    let spaces: Vec<f32> = (line.clusters.start..solid)
-        .filter(is_space)
-        .map(|cluster| layout.clusters[cluster].x)
-        .collect();
+    spaces.clear();
+    let within = (line.clusters.start..solid).filter(is_space);
+    spaces.extend(within.map(|cluster| f64::from(layout.clusters[cluster].x)));
+    spaces.sort_unstable_by(f64::total_cmp);
     if spaces.is_empty() {
         return;
     }
     let more = free / spaces.len() as f32;
     // Everything to the right of a space moves by what the space grows.
-    let shift = |x: f32| spaces.iter().filter(|space| **space < x - 1e-4).count() as f32 * more;
+    let before = |x: f32| spaces.partition_point(|space| *space < f64::from(x) - 1e-4);
+    let shift = |x: f32| before(x) as f32 * more;
     for glyph in &mut layout.glyphs[line.glyphs.clone()] {
         let cluster = &layout.clusters[glyph.cluster as usize];
         glyph.x += shift(cluster.x);
@@ -90,6 +94,9 @@ pub(super) fn align_vertically(layout: &mut TextLayout) {
         VerticalAlign::MiddleOfInk if layout.ink.is_empty() => free * 0.5,
         VerticalAlign::MiddleOfInk => (height - layout.ink.height) * 0.5 - layout.ink.y,
     };
+    if down == 0.0 {
+        return;
+    }
     for glyph in &mut layout.glyphs {
         glyph.y += down;
     }

@@ -31,14 +31,7 @@ pub(super) fn analyze(
     options: &LayoutOptions,
     clusters: &mut Vec<Cluster>,
 ) -> Analysis {
-    clusters.extend(text.grapheme_indices(true).map(|(start, cluster)| Cluster {
-        start: start as u32,
-        end: (start + cluster.len()) as u32,
-        line: 0,
-        x: 0.0,
-        advance: 0.0,
-        is_rtl: false,
-    }));
+    find_clusters(text, clusters);
     if options.white_space == WhiteSpace::Collapse {
         collapse(text, clusters);
     }
@@ -51,12 +44,42 @@ pub(super) fn analyze(
     analysis
 }
 
+/// Finds the grapheme clusters of a text (UAX #29). Between two ASCII characters there
+/// is always a boundary but in CR LF (rules GB3, GB9 to GB9b), so only what lies around
+/// others needs the whole of the rules.
+fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
+    let bytes = text.as_bytes();
+    let is_boundary = |at: usize| match bytes.get(at - 1..=at) {
+        Some([before, after]) => {
+            before.is_ascii() && after.is_ascii() && [*before, *after] != *b"\r\n"
+        }
+        _ => true,
+    };
+    clusters.reserve(bytes.len());
+    let mut start = 0;
+    while start < bytes.len() {
+        if bytes[start].is_ascii() && is_boundary(start + 1) {
+            clusters.push(Cluster::of(start as u32, start as u32 + 1));
+            start += 1;
+            continue;
+        }
+        let mut end = start + 1;
+        while !is_boundary(end) {
+            end += 1;
+        }
+        for (at, cluster) in text[start..end].grapheme_indices(true) {
+            let at = start + at;
+            clusters.push(Cluster::of(at as u32, (at + cluster.len()) as u32));
+        }
+        start = end;
+    }
+}
+
 /// Takes away white space that is not shown (CSS Text, “The White Space Processing
 /// Rules”): of several in a row all but the first, and those at the ends.
 fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
     let is_space = |cluster: &Cluster| {
-        let text = &text[cluster.start as usize..cluster.end as usize];
-        matches!(text, " " | "\t" | "\n" | "\r\n" | "\r")
+        matches!(cluster.part(text), " " | "\t" | "\n" | "\r\n" | "\r")
     };
     let mut was_space = true;
     clusters.retain(|cluster| {
@@ -73,9 +96,9 @@ fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
 fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Break> {
     let mut breaks = vec![Break::No; clusters.len()];
     if options.white_space == WhiteSpace::Keep {
-        for (index, pair) in clusters.windows(2).enumerate() {
-            let before = &text[pair[0].start as usize..pair[0].end as usize];
-            if is_line_break(before) {
+        let before = clusters.iter().take(clusters.len().saturating_sub(1));
+        for (index, cluster) in before.enumerate() {
+            if is_line_break(cluster.part(text)) {
                 breaks[index + 1] = Break::Must;
             }
         }
@@ -149,12 +172,20 @@ fn runs(text: &str, spans: &[Span<'_>], clusters: &[Cluster], levels: &[u8]) -> 
             span += 1;
             span_end += spans[span].text.len();
         }
-        let part = &text[cluster.start as usize..cluster.end as usize];
+        let part = cluster.part(text);
+        let style = spans[span].style;
+        if let ([byte], Some(run)) = (part.as_bytes(), runs.last_mut())
+            && takes(run, *byte)
+            && (run.span, run.level) == (span as u32, levels[index])
+            && style.fallback.is_empty()
+        {
+            run.clusters.end = index + 1;
+            continue;
+        }
         let first = part.chars().next().unwrap_or(' ');
         let own = script(first);
         let is_open = matches!(own, Script::Common | Script::Inherited | Script::Unknown);
         let last = runs.last_mut();
-        let style = spans[span].style;
         let before = last.as_ref().filter(|run| run.span == span as u32);
         let face = face_for(style, part, before.map(|run| run.face));
         if let Some(run) = last {
@@ -187,6 +218,12 @@ fn runs(text: &str, spans: &[Span<'_>], clusters: &[Cluster], levels: &[u8]) -> 
         });
     }
     runs
+}
+
+/// Whether a run takes an ASCII character without more ado.
+fn takes(run: &Run, byte: u8) -> bool {
+    let is_of_script = run.script == Script::Latin || !byte.is_ascii_alphabetic();
+    is_of_script && run.clusters.len() < LONGEST_RUN
 }
 
 /// The first face that has all of a cluster, so that a mark never leaves its base:

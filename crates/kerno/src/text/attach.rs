@@ -5,8 +5,14 @@ use crate::font::Attachment;
 
 /// Where each glyph is drawn, rightwards and upwards, by where the pen stands for it:
 /// marks on their bases, cursive letters as high as what they follow.
-pub(super) fn origins(glyphs: &[Shaped], pens: &[f64], unit: f64) -> Vec<(f64, f64)> {
-    let mut origins: Vec<(f64, f64)> = Vec::with_capacity(glyphs.len());
+pub(super) fn find_origins(
+    glyphs: &[Shaped],
+    pens: &[f64],
+    unit: f64,
+    (origins, heights): (&mut Vec<(f64, f64)>, &mut Vec<f64>),
+) {
+    origins.clear();
+    let mut is_cursive = false;
     for (index, glyph) in glyphs.iter().enumerate() {
         let own = (
             pens[index] + f64::from(glyph.x) * unit,
@@ -19,16 +25,21 @@ pub(super) fn origins(glyphs: &[Shaped], pens: &[f64], unit: f64) -> Vec<(f64, f
                     (base.0 + f64::from(x) * unit, base.1 + f64::from(y) * unit)
                 })
             }
-            _ => own,
+            Some(Attachment::Cursive { .. }) => {
+                is_cursive = true;
+                own
+            }
+            None => own,
         };
         origins.push(place);
     }
-    lift(glyphs, &mut origins, unit);
-    origins
+    if is_cursive {
+        lift(glyphs, origins, heights, unit);
+    }
 }
 
 /// Gives glyphs that join cursively the height of those that they follow.
-fn lift(glyphs: &[Shaped], origins: &mut [(f64, f64)], unit: f64) {
+fn lift(glyphs: &[Shaped], origins: &mut [(f64, f64)], heights: &mut Vec<f64>, unit: f64) {
     let parent = |index: usize| match glyphs[index].attachment {
         Some(Attachment::Cursive { on, y }) => {
             let parent = index.checked_add_signed(on as isize)?;
@@ -36,12 +47,6 @@ fn lift(glyphs: &[Shaped], origins: &mut [(f64, f64)], unit: f64) {
         }
         _ => None,
     };
-    if !glyphs
-        .iter()
-        .any(|glyph| matches!(glyph.attachment, Some(Attachment::Cursive { .. })))
-    {
-        return;
-    }
     let height = |index: usize| {
         // Chains lead on; they are as long as a word.
         let (mut at, mut sum) = (index, 0.0);
@@ -52,12 +57,13 @@ fn lift(glyphs: &[Shaped], origins: &mut [(f64, f64)], unit: f64) {
         }
         sum
     };
-    let lifted: Vec<f64> = (0..glyphs.len()).map(height).collect();
+    heights.clear();
+    heights.extend((0..glyphs.len()).map(height));
     for (index, glyph) in glyphs.iter().enumerate() {
         let base = match glyph.attachment {
             Some(Attachment::Mark { back, .. }) => index.saturating_sub(back as usize),
             _ => index,
         };
-        origins[index].1 += lifted[base];
+        origins[index].1 += heights[base];
     }
 }

@@ -7,6 +7,7 @@ use super::place::{Placing, place_lines};
 use super::shape::{Shaped, Shaper, add_widths};
 use super::signs::Sign;
 use super::unicode::is_line_break;
+use super::workspace::Workspace;
 use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
     Wrap,
@@ -64,9 +65,10 @@ pub(super) fn compose(
     if u32::try_from(layout.text.len()).is_err() {
         return Err(TextError::TooLong(layout.text.len()));
     }
-    let mut shaper = Shaper::default();
-    prepare(&mut layout, &spans, &mut shaper)?;
-    arrange(&mut layout, &mut shaper)?;
+    let mut work = Workspace::default();
+    prepare(&mut layout, &spans, &mut work)?;
+    arrange(&mut layout, &mut work)?;
+    layout.workspace = work;
     Ok(layout)
 }
 
@@ -74,7 +76,7 @@ pub(super) fn compose(
 fn prepare(
     layout: &mut TextLayout,
     spans: &[Span<'_>],
-    shaper: &mut Shaper,
+    work: &mut Workspace,
 ) -> Result<(), FontError> {
     let analysis = analyze(&layout.text, spans, &layout.options, &mut layout.clusters);
     let mut prepared = Prepared::default();
@@ -82,6 +84,7 @@ fn prepare(
         let first = prepared.shaped.len();
         let style = &layout.styles[run.span as usize];
         let into = (&mut prepared.shaped, &mut layout.missing);
+        let shaper = &mut work.shaper;
         shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
         prepared.run_glyphs.push(first..prepared.shaped.len());
     }
@@ -92,11 +95,13 @@ fn prepare(
 }
 
 /// Breaks lines and places everything, by what is prepared.
-pub(super) fn arrange(layout: &mut TextLayout, shaper: &mut Shaper) -> Result<(), TextError> {
-    let rules = rules(layout, shaper)?;
-    let ends = line_ends(&layout.prepared.pieces, &rules);
-    let mut placing = Placing::new(layout, shaper, rules);
-    place_lines(&mut placing, &ends)?;
+pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(), TextError> {
+    work.fresh.clear();
+    let rules = rules(layout, (&mut work.shaper, &mut work.fresh))?;
+    let mut ends = std::mem::take(&mut work.ends);
+    line_ends(&layout.prepared.pieces, &rules, &mut ends);
+    place_lines(&mut Placing::new(layout, work, rules), &ends)?;
+    work.ends = ends;
     align_vertically(layout);
     Ok(())
 }
@@ -125,7 +130,7 @@ fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
         });
         for index in run.clusters.clone() {
             let cluster = &layout.clusters[index];
-            let text = &layout.text[cluster.start as usize..cluster.end as usize];
+            let text = cluster.part(&layout.text);
             let piece = &mut pieces[index];
             piece.kind = kind(text, wraps);
             match piece.kind {
@@ -140,12 +145,11 @@ fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
             piece.hanging += spacing;
         }
         // Kerning before a space is none where the line ends there.
-        let face = style.face_at(run.face);
         for pair in glyphs.windows(2) {
             let (before, space) = (&pair[0], &pair[1]);
             let is_space = pieces[space.cluster as usize].kind == PieceKind::Space;
             if is_space && space.is_tied && before.attachment.is_none() {
-                let kerning = before.advance - i32::from(face.advance(before.glyph));
+                let kerning = before.advance - i32::from(before.stated);
                 pieces[before.last_cluster as usize].hanging += f64::from(kerning) * unit;
             }
         }
@@ -154,8 +158,15 @@ fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
 }
 
 fn kind(text: &str, wraps: bool) -> PieceKind {
+    if let [byte] = text.as_bytes() {
+        return match byte {
+            b'\t' => PieceKind::Tab,
+            b'\n' | b'\r' | 0xb | 0xc => PieceKind::LineBreak,
+            b' ' if wraps => PieceKind::Space,
+            _ => PieceKind::Solid,
+        };
+    }
     match text {
-        "\t" => PieceKind::Tab,
         "\u{ad}" => PieceKind::Hyphen,
         _ if is_line_break(text) => PieceKind::LineBreak,
         "\u{a0}" | "\u{202f}" | "\u{2007}" => PieceKind::Solid,
@@ -165,7 +176,10 @@ fn kind(text: &str, wraps: bool) -> PieceKind {
 }
 
 /// The rules for lines, with the measures that they need.
-fn rules(layout: &TextLayout, shaper: &mut Shaper) -> Result<Rules, FontError> {
+fn rules(
+    layout: &TextLayout,
+    with: (&mut Shaper, &mut Vec<Shaped>),
+) -> Result<Rules, FontError> {
     let options = &layout.options;
     let (mut tab, mut hyphen) = (0.0, 0.0);
     if let Some(style) = layout.styles.first() {
@@ -178,7 +192,7 @@ fn rules(layout: &TextLayout, shaper: &mut Shaper) -> Result<Rules, FontError> {
     let has_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
     if let Some(index) = layout.prepared.pieces.iter().position(has_soft) {
         let span = layout.span_of(index);
-        hyphen = Sign::hyphen(layout, span, shaper)?.width;
+        hyphen = Sign::hyphen(layout, span, with)?.width;
     }
     Ok(Rules {
         width: options.width.map(f64::from),
@@ -327,6 +341,7 @@ impl TextLayout {
             prepared: Prepared::default(),
             cut: None,
             asked: Vec::new(),
+            workspace: Workspace::default(),
         }
     }
 
@@ -357,7 +372,10 @@ impl TextLayout {
         check(&[], options)?;
         if is_same {
             self.options = *options;
-            return arrange(self, &mut Shaper::default());
+            let mut work = std::mem::take(&mut self.workspace);
+            arrange(self, &mut work)?;
+            self.workspace = work;
+            return Ok(());
         }
         let mut rest = self.text.as_str();
         let mut spans = Vec::new();

@@ -4,6 +4,7 @@ use std::ops::Range;
 
 use super::compose::{self, Prepared};
 use super::lines::Break;
+use super::workspace::Workspace;
 use super::{LayoutOptions, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size};
 use crate::font::{Face, GlyphId};
@@ -64,6 +65,11 @@ pub struct Cluster {
 }
 
 impl Cluster {
+    /// What of a text it is.
+    pub(super) fn part<'a>(&self, text: &'a str) -> &'a str {
+        &text[self.start as usize..self.end as usize]
+    }
+
     pub(super) fn of(start: u32, end: u32) -> Self {
         Self {
             start,
@@ -123,6 +129,7 @@ pub struct TextLayout {
     pub(super) cut: Option<u32>,
     /// What was asked for: the bytes of each span, and its style as it was given.
     pub(super) asked: Vec<(usize, Style)>,
+    pub(super) workspace: Workspace,
 }
 
 /// A span that is not set in the size of its style: a bitmap strike has whole

@@ -60,22 +60,21 @@ pub(super) struct Rules {
     pub(super) hyphen: f64,
 }
 
-/// The ends of all lines: for each the cluster that the next one begins with. The
+/// Finds the ends of all lines: for each the cluster that the next one begins with. The
 /// last one ends with the text.
-pub(super) fn line_ends(pieces: &[Piece], rules: &Rules) -> Vec<usize> {
-    let mut ends = Vec::new();
+pub(super) fn line_ends(pieces: &[Piece], rules: &Rules, ends: &mut Vec<usize>) {
+    ends.clear();
     let mut start = 0;
     for index in 1..=pieces.len() {
         let is_end = index == pieces.len() || pieces[index].breaks == Break::Must;
         if is_end {
-            paragraph(pieces, start, index, rules, &mut ends);
+            paragraph(pieces, start, index, rules, ends);
             start = index;
         }
     }
     if pieces.is_empty() || pieces[pieces.len() - 1].kind == PieceKind::LineBreak {
         ends.push(pieces.len());
     }
-    ends
 }
 
 /// Breaks the clusters from `start` to `end`, which end with a break or the text.

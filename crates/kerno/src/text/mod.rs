@@ -23,6 +23,7 @@ mod shape;
 mod signs;
 mod style;
 mod unicode;
+mod workspace;
 
 pub use caret::Caret;
 pub use error::TextError;

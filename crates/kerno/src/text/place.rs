@@ -3,39 +3,36 @@
 use std::ops::Range;
 
 use super::align::align;
-use super::attach::origins;
+use super::attach::find_origins;
 use super::lines::{PieceKind, Rules, tab_width};
-use super::segments::{Glyphs, Ordered, Segment, reorder};
-use super::shape::{Shaped, Shaper, add_widths};
+use super::segments::{Glyphs, Segment, reorder};
+use super::shape::{Shaped, add_widths};
 use super::signs::{Shown, Sign};
+use super::workspace::Workspace;
 use super::{Line, Overflow, PlacedGlyph, TextError, TextLayout};
 use crate::base::{Rect, Size};
+use crate::font::FontBounds;
 
 /// Everything that places lines.
 pub(super) struct Placing<'a> {
     layout: &'a mut TextLayout,
-    shaper: &'a mut Shaper,
+    work: &'a mut Workspace,
     rules: Rules,
-    /// Glyphs that were shaped anew for the line at hand.
-    fresh: Vec<Shaped>,
     /// How far down the next line begins.
     top: f32,
-    /// What each line covers, before it is moved to its place.
-    inks: Vec<Rect>,
 }
 
 impl<'a> Placing<'a> {
-    pub(super) fn new(layout: &'a mut TextLayout, shaper: &'a mut Shaper, rules: Rules) -> Self {
+    pub(super) fn new(layout: &'a mut TextLayout, work: &'a mut Workspace, rules: Rules) -> Self {
         layout.glyphs.clear();
         layout.lines.clear();
         layout.cut = None;
+        work.inks.clear();
         Self {
             layout,
-            shaper,
+            work,
             rules,
-            fresh: Vec::new(),
             top: 0.0,
-            inks: Vec::new(),
         }
     }
 }
@@ -63,8 +60,9 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
         let is_last = index + 1 == ends.len() || is_last_wanted || !next_fits();
         let indent = if is_first { placing.rules.indent } else { 0.0 };
         let rest = is_last && index + 1 < ends.len();
-        let (layout, shaper) = (&*placing.layout, &mut *placing.shaper);
-        let shown = Shown::of(layout, shaper, &placing.rules, &line, (indent, rest))?;
+        placing.work.fresh.clear();
+        let with = (&mut placing.work.shaper, &mut placing.work.fresh);
+        let shown = Shown::of(placing.layout, with, &placing.rules, &line, (indent, rest))?;
         let width = placing.line(line.clone(), shown, indent, (above, below))?;
         widest = widest.max(width);
         is_first = placing.layout.prepared.pieces[..*end]
@@ -77,7 +75,7 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
     }
     let width = options.width.unwrap_or(widest as f32);
     placing.layout.size = Size::new(width, placing.top);
-    align(placing.layout, &mut placing.inks, width);
+    align(placing.layout, placing.work, width);
     placing.leave_out(start..placing.layout.clusters.len());
     Ok(())
 }
@@ -140,49 +138,45 @@ impl Placing<'_> {
         let number = self.layout.lines.len() as u32;
         let base = self.base_level(clusters.start);
         let first_glyph = self.layout.glyphs.len();
-        self.fresh.clear();
-        self.inks.push(Rect::default());
-        let (layout, shaper, fresh) = (&*self.layout, &mut *self.shaper, &mut self.fresh);
-        let head = shown.head.clone();
-        let mut segments = Segment::on_line(layout, shaper, fresh, head, base)?;
-        let sign_at = segments.len();
-        let tail = shown.tail.clone();
-        segments.extend(Segment::on_line(layout, shaper, fresh, tail, base)?);
-        let trailing = shown.trailing(&layout.prepared.pieces, clusters.end);
-        let mut order: Vec<Ordered> = segments
-            .into_iter()
-            .map(|segment| (segment.level, Some(segment)))
-            .collect();
-        if shown.sign.is_some() {
-            order.insert(sign_at, (base, None));
-        }
-        reorder(&mut order);
+        let sign_at = self.find_segments(&shown, base)?;
+        let trailing = shown.trailing(&self.layout.prepared.pieces, clusters.end);
         let baseline = self.top + above;
         let is_rtl = base % 2 == 1;
         let hanging: f64 = self.layout.prepared.pieces[trailing.clone()]
             .iter()
             .map(|piece| piece.width)
             .sum();
-        let mut pen = if is_rtl { -hanging } else { 0.0 };
-        let start = pen;
+        let start = if is_rtl { -hanging } else { 0.0 };
         let last_solid = trailing.start.checked_sub(1);
-        for (_, segment) in order {
-            pen = match (segment, &shown.sign) {
-                (Some(segment), _) => {
-                    let last = last_solid.filter(|_| shown.sign.is_none());
-                    self.segment(&segment, pen, baseline, number, last, indent)
+        let last_solid = last_solid.filter(|_| shown.sign.is_none());
+        let (mut pen, mut sign_pen) = (start, start);
+        self.work.pens.clear();
+        for at in 0..self.work.order.len() {
+            match (self.work.order[at].1, &shown.sign) {
+                (Some(index), _) => {
+                    pen = self.place_clusters(index, pen, number, last_solid, indent);
                 }
                 (None, Some(sign)) => {
-                    let cluster = shown.head.end.max(clusters.start + 1) - 1;
+                    sign_pen = pen;
                     self.give_way(shown.head.end..shown.tail.start, number, pen);
-                    self.sign(sign, pen, baseline, cluster)
+                    pen += sign.width;
                 }
-                (None, None) => pen,
-            };
+                (None, None) => {}
+            }
         }
         let width = pen - start - hanging;
-        // In reading order, whatever order they were placed in.
-        self.layout.glyphs[first_glyph..].sort_by_key(|glyph| glyph.cluster);
+        // In reading order, whatever order they stand in.
+        let mut ink = Ink::default();
+        for index in 0..=self.work.segments.len() {
+            if let Some(sign) = shown.sign.as_ref().filter(|_| index == sign_at) {
+                let cluster = shown.head.end.max(clusters.start + 1) - 1;
+                self.place_sign(sign, sign_pen, baseline, cluster, &mut ink);
+            }
+            if index < self.work.segments.len() {
+                self.place_glyphs(index, baseline, &mut ink);
+            }
+        }
+        self.work.inks.push(ink.rect());
         self.layout.lines.push(Line {
             clusters: clusters.clone(),
             glyphs: first_glyph..self.layout.glyphs.len(),
@@ -222,120 +216,160 @@ impl Placing<'_> {
             .map_or(0, |(_, level)| *level)
     }
 
-    /// Places the glyphs and clusters of a segment from a pen on; returns where the
-    /// pen is behind it.
-    fn segment(
+    /// Finds the parts of a line, and the order in which they stand; returns before
+    /// which of them a sign is read.
+    fn find_segments(&mut self, shown: &Shown, base: u8) -> Result<usize, TextError> {
+        let Workspace {
+            shaper,
+            fresh,
+            segments,
+            order,
+            ..
+        } = &mut *self.work;
+        segments.clear();
+        let head = shown.head.clone();
+        Segment::add_line(self.layout, (shaper, fresh), head, base, segments)?;
+        let sign_at = segments.len();
+        let tail = shown.tail.clone();
+        Segment::add_line(self.layout, (shaper, fresh), tail, base, segments)?;
+        order.clear();
+        let levels = segments.iter().map(|segment| segment.level);
+        order.extend(levels.enumerate().map(|(index, level)| (level, Some(index))));
+        if shown.sign.is_some() {
+            order.insert(sign_at, (base, None));
+        }
+        reorder(order);
+        Ok(sign_at)
+    }
+
+    /// Places the clusters of a segment from a pen on, and finds the pens of its
+    /// glyphs; returns where the pen is behind it.
+    fn place_clusters(
         &mut self,
-        segment: &Segment,
+        index: usize,
         mut pen: f64,
-        baseline: f32,
         line: u32,
         last_solid: Option<usize>,
         indent: f64,
     ) -> f64 {
-        let layout = &mut *self.layout;
+        let (layout, work) = (&mut *self.layout, &mut *self.work);
+        let segment = &mut work.segments[index];
         let run = &layout.prepared.analysis.runs[segment.run];
-        let style = &layout.styles[run.span as usize];
-        let unit = style.unit_at(run.face);
-        let face = style.face_at(run.face);
-        let baseline = baseline - style.baseline_shift;
-        let glyphs = segment.glyphs.among(&layout.prepared.shaped, &self.fresh);
+        let unit = layout.styles[run.span as usize].unit_at(run.face);
+        let glyphs = segment.glyphs.among(&layout.prepared.shaped, &work.fresh);
+        let pieces = &layout.prepared.pieces[segment.clusters.clone()];
         let is_rtl = segment.level % 2 == 1;
-        let mut widths: Vec<f64> = layout.prepared.pieces[segment.clusters.clone()]
-            .iter()
-            .map(|piece| piece.width)
-            .collect();
-        if matches!(segment.glyphs, Glyphs::Fresh(_)) {
+        let is_fresh = matches!(segment.glyphs, Glyphs::Fresh(_));
+        if is_fresh {
             // Shaped anew: their own widths, and the spacing that they had.
-            for (width, cluster) in widths.iter_mut().zip(segment.clusters.clone()) {
-                *width = layout.prepared.pieces[cluster].hanging;
-            }
+            work.numbers.clear();
+            work.numbers.extend(pieces.iter().map(|piece| piece.hanging));
             add_widths(glyphs, unit, |cluster, width| {
-                if let Some(own) = widths.get_mut(cluster - segment.clusters.start) {
+                let own = cluster - segment.clusters.start;
+                if let Some(own) = work.numbers.get_mut(own) {
                     *own += width;
                 }
             });
         }
-        let count = segment.clusters.len();
-        let mut pens = vec![0.0; glyphs.len()];
+        segment.pens = work.pens.len();
+        work.pens.resize(segment.pens + glyphs.len(), 0.0);
+        let pens = &mut work.pens[segment.pens..];
+        let count = pieces.len();
         let mut cursor = if is_rtl { glyphs.len() } else { 0 };
+        let clusters = &mut layout.clusters[segment.clusters.clone()];
         for step in 0..count {
             let local = if is_rtl { count - 1 - step } else { step };
             let index = segment.clusters.start + local;
-            let piece = &layout.prepared.pieces[index];
-            let mut width = widths[local];
+            let piece = &pieces[local];
+            let mut width = if is_fresh {
+                work.numbers[local]
+            } else {
+                piece.width
+            };
             if piece.kind == PieceKind::Tab {
                 width = tab_width(pen + indent, self.rules.tab);
             }
             if last_solid == Some(index) {
                 width -= piece.hanging;
             }
-            let cluster = &mut layout.clusters[index];
+            let cluster = &mut clusters[local];
             cluster.line = line;
             cluster.x = pen as f32;
             cluster.advance = width as f32;
             cluster.is_rtl = is_rtl;
             // The glyphs are in reading order: from one cluster to the next they are
-            // the next ones, or the ones before.
-            let (first, end);
+            // the next ones, or the ones before. A ligature that stands for more
+            // clusters runs on over them.
             if is_rtl {
-                end = cursor;
+                let end = cursor;
                 while cursor > 0 && glyphs[cursor - 1].cluster as usize >= index {
                     cursor -= 1;
                 }
-                first = cursor;
+                let own = &glyphs[cursor..end];
+                let advance: i32 = own.iter().map(|glyph| glyph.advance).sum();
+                let mut at = pen + width - f64::from(advance) * unit;
+                for (glyph, pen) in own.iter().zip(&mut pens[cursor..end]).rev() {
+                    *pen = at;
+                    at += f64::from(glyph.advance) * unit;
+                }
             } else {
-                first = cursor;
-                while glyphs
-                    .get(cursor)
-                    .is_some_and(|g| g.cluster as usize <= index)
+                let mut at = pen;
+                while let Some(glyph) = glyphs.get(cursor)
+                    && glyph.cluster as usize <= index
                 {
+                    pens[cursor] = at;
+                    at += f64::from(glyph.advance) * unit;
                     cursor += 1;
-                }
-                end = cursor;
-            }
-            // A ligature that stands for more clusters runs on over them.
-            let mut at = pen;
-            if is_rtl {
-                let own: i32 = glyphs[first..end].iter().map(|glyph| glyph.advance).sum();
-                at = pen + width - f64::from(own) * unit;
-                for glyph in (first..end).rev() {
-                    pens[glyph] = at;
-                    at += f64::from(glyphs[glyph].advance) * unit;
-                }
-            } else {
-                for glyph in first..end {
-                    pens[glyph] = at;
-                    at += f64::from(glyphs[glyph].advance) * unit;
                 }
             }
             pen += width;
         }
-        let origins = origins(glyphs, &pens, unit);
-        for (glyph, (x, y)) in glyphs.iter().zip(origins) {
-            let stated = i32::from(face.advance(glyph.glyph));
-            add_ink(&mut self.inks, glyph, (x, f64::from(baseline) - y), unit);
-            layout.glyphs.push(PlacedGlyph {
+        pen
+    }
+
+    /// Places the glyphs of a segment whose pens are known.
+    fn place_glyphs(&mut self, index: usize, baseline: f32, ink: &mut Ink) {
+        let (layout, work) = (&mut *self.layout, &mut *self.work);
+        let segment = &work.segments[index];
+        let run = &layout.prepared.analysis.runs[segment.run];
+        let style = &layout.styles[run.span as usize];
+        let unit = style.unit_at(run.face);
+        let baseline = baseline - style.baseline_shift;
+        let glyphs = segment.glyphs.among(&layout.prepared.shaped, &work.fresh);
+        let pens = &work.pens[segment.pens..];
+        find_origins(glyphs, pens, unit, (&mut work.origins, &mut work.numbers));
+        let placed = glyphs.iter().zip(&work.origins).map(|(glyph, (x, y))| {
+            let stated = i32::from(glyph.stated);
+            let (x, y) = (*x as f32, baseline - *y as f32);
+            ink.add(glyph, x, y, unit as f32);
+            PlacedGlyph {
                 glyph: glyph.glyph,
                 cluster: glyph.cluster,
                 span: run.span,
                 face: run.face,
-                x: x as f32,
-                y: baseline - y as f32,
+                x,
+                y,
                 advance: (f64::from(stated) * unit) as f32,
                 kerning: (f64::from(glyph.advance - stated) * unit) as f32,
-            });
-        }
-        pen
+            }
+        });
+        layout.glyphs.extend(placed);
     }
 
-    /// Places a sign; returns where the pen is behind it.
-    fn sign(&mut self, sign: &Sign, mut pen: f64, baseline: f32, cluster: usize) -> f64 {
+    /// Places a sign at a pen.
+    fn place_sign(
+        &mut self,
+        sign: &Sign,
+        mut pen: f64,
+        baseline: f32,
+        cluster: usize,
+        ink: &mut Ink,
+    ) {
         let style = &self.layout.styles[sign.span as usize];
         let unit = style.unit_at(0);
-        for glyph in &sign.glyphs {
+        for glyph in &self.work.fresh[sign.glyphs.clone()] {
             let advance = f64::from(glyph.advance) * unit;
-            add_ink(&mut self.inks, glyph, (pen, f64::from(baseline)), unit);
+            ink.add(glyph, pen as f32, baseline, unit as f32);
             self.layout.glyphs.push(PlacedGlyph {
                 glyph: glyph.glyph,
                 cluster: cluster as u32,
@@ -348,20 +382,47 @@ impl Placing<'_> {
             });
             pen += advance;
         }
-        pen
     }
 }
 
-/// Adds what a glyph covers to the ink of the last line.
-fn add_ink(inks: &mut [Rect], glyph: &Shaped, (x, y): (f64, f64), unit: f64) {
-    let (Some(bounds), Some(ink)) = (glyph.bounds, inks.last_mut()) else {
-        return;
-    };
-    let unit = unit as f32;
-    *ink = ink.union(Rect::new(
-        x as f32 + f32::from(bounds.x_min) * unit,
-        y as f32 - f32::from(bounds.y_max) * unit,
-        (f32::from(bounds.x_max) - f32::from(bounds.x_min)) * unit,
-        (f32::from(bounds.y_max) - f32::from(bounds.y_min)) * unit,
-    ));
+/// What the glyphs of a line cover.
+struct Ink {
+    left: f32,
+    top: f32,
+    right: f32,
+    bottom: f32,
+}
+
+impl Default for Ink {
+    fn default() -> Self {
+        Self {
+            left: f32::INFINITY,
+            top: f32::INFINITY,
+            right: f32::NEG_INFINITY,
+            bottom: f32::NEG_INFINITY,
+        }
+    }
+}
+
+impl Ink {
+    /// Adds what a glyph covers that is drawn from a place.
+    fn add(&mut self, glyph: &Shaped, x: f32, y: f32, unit: f32) {
+        let has_ink = |b: &FontBounds| b.x_min < b.x_max && b.y_min < b.y_max;
+        let Some(bounds) = glyph.bounds.filter(has_ink) else {
+            return;
+        };
+        self.left = self.left.min(x + f32::from(bounds.x_min) * unit);
+        self.top = self.top.min(y - f32::from(bounds.y_max) * unit);
+        self.right = self.right.max(x + f32::from(bounds.x_max) * unit);
+        self.bottom = self.bottom.max(y - f32::from(bounds.y_min) * unit);
+    }
+
+    fn rect(&self) -> Rect {
+        let (width, height) = (self.right - self.left, self.bottom - self.top);
+        if width > 0.0 && height > 0.0 {
+            Rect::new(self.left, self.top, width, height)
+        } else {
+            Rect::default()
+        }
+    }
 }

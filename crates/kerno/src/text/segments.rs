@@ -7,14 +7,18 @@ use super::shape::{Run, Shaped, Shaper};
 use super::{TextError, TextLayout};
 
 /// What of a run is on a line.
+#[derive(Debug)]
 pub(super) struct Segment {
     pub(super) clusters: Range<usize>,
     pub(super) run: usize,
     pub(super) level: u8,
     pub(super) glyphs: Glyphs,
+    /// Where among those of the line the pens of its glyphs are.
+    pub(super) pens: usize,
 }
 
 /// Where its glyphs are.
+#[derive(Clone, Debug)]
 pub(super) enum Glyphs {
     /// Among those of the whole text.
     Shaped(Range<usize>),
@@ -23,16 +27,15 @@ pub(super) enum Glyphs {
 }
 
 impl Segment {
-    /// The parts of runs that are on a line, in reading order. Where a line breaks
+    /// Adds the parts of runs that are on a line, in reading order. Where a line breaks
     /// inside of what belongs together, that is shaped anew.
-    pub(super) fn on_line(
+    pub(super) fn add_line(
         layout: &TextLayout,
-        shaper: &mut Shaper,
-        fresh: &mut Vec<Shaped>,
+        (shaper, fresh): (&mut Shaper, &mut Vec<Shaped>),
         clusters: Range<usize>,
         base: u8,
-    ) -> Result<Vec<Self>, TextError> {
-        let mut segments = Vec::new();
+        segments: &mut Vec<Self>,
+    ) -> Result<(), TextError> {
         let runs = &layout.prepared.analysis.runs;
         let first = runs.partition_point(|run| run.clusters.end <= clusters.start);
         let mut pieces = layout.prepared.pieces[clusters.clone()].iter();
@@ -60,11 +63,12 @@ impl Segment {
                         run: index,
                         level,
                         glyphs,
+                        pens: 0,
                     });
                 }
             }
         }
-        Ok(segments)
+        Ok(())
     }
 }
 
@@ -108,8 +112,8 @@ fn glyphs_of(
     Ok(Glyphs::Fresh(start..fresh.len()))
 }
 
-/// A segment, or the sign, with its level.
-pub(super) type Ordered = (u8, Option<Segment>);
+/// The level and the number of a segment, or none for the sign.
+pub(super) type Ordered = (u8, Option<usize>);
 
 /// UAX #9, L2: from the highest level down to the lowest odd one, what is at that
 /// level or above is reversed.

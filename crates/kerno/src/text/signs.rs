@@ -11,7 +11,8 @@ use crate::font::FontError;
 
 /// A sign that is shown and not in the text: a hyphen, an ellipsis.
 pub(super) struct Sign {
-    pub(super) glyphs: Vec<Shaped>,
+    /// Where its glyphs are among those that were shaped for the line.
+    pub(super) glyphs: Range<usize>,
     pub(super) span: u32,
     pub(super) width: f64,
 }
@@ -21,7 +22,7 @@ impl Sign {
     fn of(
         layout: &TextLayout,
         span: u32,
-        shaper: &mut Shaper,
+        (shaper, fresh): (&mut Shaper, &mut Vec<Shaped>),
         signs: &[&str],
     ) -> Result<Self, FontError> {
         let style = layout.style(span);
@@ -40,12 +41,12 @@ impl Sign {
             script: Script::Latin,
             level: 0,
         };
-        let mut glyphs = Vec::new();
-        let into = (&mut glyphs, &mut Vec::new());
+        let first = fresh.len();
+        let into = (&mut *fresh, &mut Vec::new());
         shaper.shape(sign, &[cluster], &run, style, into)?;
-        let advance: i32 = glyphs.iter().map(|glyph: &Shaped| glyph.advance).sum();
+        let advance: i32 = fresh[first..].iter().map(|glyph| glyph.advance).sum();
         Ok(Self {
-            glyphs,
+            glyphs: first..fresh.len(),
             span,
             width: f64::from(advance) * style.unit_at(0),
         })
@@ -55,13 +56,17 @@ impl Sign {
     pub(super) fn hyphen(
         layout: &TextLayout,
         span: u32,
-        shaper: &mut Shaper,
+        with: (&mut Shaper, &mut Vec<Shaped>),
     ) -> Result<Self, FontError> {
-        Self::of(layout, span, shaper, &["\u{2010}", "-"])
+        Self::of(layout, span, with, &["\u{2010}", "-"])
     }
 
-    fn ellipsis(layout: &TextLayout, span: u32, shaper: &mut Shaper) -> Result<Self, FontError> {
-        Self::of(layout, span, shaper, &["\u{2026}", "..."])
+    fn ellipsis(
+        layout: &TextLayout,
+        span: u32,
+        with: (&mut Shaper, &mut Vec<Shaped>),
+    ) -> Result<Self, FontError> {
+        Self::of(layout, span, with, &["\u{2026}", "..."])
     }
 }
 
@@ -77,7 +82,7 @@ impl Shown {
     /// off (`rest`).
     pub(super) fn of(
         layout: &TextLayout,
-        shaper: &mut Shaper,
+        with: (&mut Shaper, &mut Vec<Shaped>),
         rules: &Rules,
         line: &Range<usize>,
         (indent, rest): (f64, bool),
@@ -92,7 +97,7 @@ impl Shown {
             let is_broken = line.end < layout.clusters.len();
             let span = layout.span_of(line.end - 1);
             let sign = if is_broken {
-                Some(Sign::hyphen(layout, span, shaper)?)
+                Some(Sign::hyphen(layout, span, with)?)
             } else {
                 None
             };
@@ -111,7 +116,7 @@ impl Shown {
         if !is_wide && !rest {
             return Ok(whole);
         }
-        let sign = Sign::ellipsis(layout, layout.span_of(line.start), shaper)?;
+        let sign = Sign::ellipsis(layout, layout.span_of(line.start), with)?;
         let room = width - sign.width - indent;
         // As much of the start as fits, without spaces at its end; or of the end.
         let head = |most: f64| {

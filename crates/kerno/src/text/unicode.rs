@@ -83,8 +83,11 @@ pub(super) fn may_be_rtl(character: char) -> bool {
 /// The characters that end a line whatever stands around them: UAX #14 classes
 /// BK, CR, LF and NL.
 pub(super) fn is_line_break(cluster: &str) -> bool {
+    if let [byte] = cluster.as_bytes() {
+        return matches!(byte, b'\n' | b'\r' | 0xb | 0xc);
+    }
     matches!(
         cluster,
-        "\n" | "\r\n" | "\r" | "\u{b}" | "\u{c}" | "\u{85}" | "\u{2028}" | "\u{2029}"
+        "\r\n" | "\u{85}" | "\u{2028}" | "\u{2029}"
     )
 }

@@ -135,6 +135,11 @@ impl Face {
     /// [`FontError::NoSuchGlyph`], or [`FontError::Table`] where `loca` or
     /// `glyf` is damaged.
     pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
+        let find = || self.find_bounds(glyph).map(packed);
+        self.0.boxes.get(glyph.0, find).map(unpacked)
+    }
+
+    fn find_bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let data = &*self.0;
         if !data.synthesis.is_none() {
             let mut outline = Outline::new();
@@ -206,4 +211,27 @@ impl Face {
         }
         Ok(())
     }
+}
+
+/// A box turned inside out, for glyphs without ink.
+const NO_INK: u64 = 0x7fff_7fff_8000_8000;
+
+/// A box as one number.
+fn packed(bounds: Option<FontBounds>) -> u64 {
+    let Some(bounds) = bounds else {
+        return NO_INK;
+    };
+    let sides = [bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max];
+    let join = |packed, side: &i16| packed << 16 | u64::from(*side as u16);
+    sides.iter().fold(0, join)
+}
+
+fn unpacked(packed: u64) -> Option<FontBounds> {
+    let side = |shift: u32| (packed >> shift) as u16 as i16;
+    (packed != NO_INK).then(|| FontBounds {
+        x_min: side(48),
+        y_min: side(32),
+        x_max: side(16),
+        y_max: side(0),
+    })
 }

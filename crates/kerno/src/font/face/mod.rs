@@ -13,6 +13,7 @@ use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
 use super::bitmap::{embedded_sizes, from_bitmap};
+use super::lazy_cells::LazyCells;
 use super::lazy_pages::LazyPages;
 use super::shaping::LayoutTables;
 use super::sheet::read as read_sheet;
@@ -83,6 +84,8 @@ pub(super) struct FaceData {
     synthesis: Synthesis,
     /// Those of an instance or a synthetic style that were asked for before.
     advances: LazyPages,
+    /// The boxes of glyphs that were asked for before.
+    boxes: LazyCells,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
 }
@@ -221,6 +224,7 @@ impl Face {
             strike,
             synthesis: setting.synthesis,
             advances,
+            boxes: LazyCells::default(),
             grid: OnceLock::new(),
         })))
     }

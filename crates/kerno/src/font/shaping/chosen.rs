@@ -1,13 +1,15 @@
 //! Which lookups a text goes through: by script, language and features.
 
 use std::collections::BTreeSet;
+use std::convert::Infallible;
 use std::ops::Range;
 use std::sync::{Arc, Mutex};
 
 use super::definitions::{Definitions, GlyphClasses};
-use super::lookup::{Applied, Kind, Lookups};
+use super::lookup::{Applied, Apply, Kind, Lookups};
 use super::row::{Row, class};
 use super::{closure, position, substitute};
+use crate::font::lazy_cells::LazyCells;
 use crate::font::table::{long, word};
 use crate::font::tables::Directory;
 use crate::font::{GlyphId, Tag};
@@ -45,11 +47,48 @@ struct Chosen {
     value: u16,
 }
 
+/// Lookups of one table in the order in which they apply.
+#[derive(Debug, Default)]
+struct Sequence {
+    lookups: Vec<Chosen>,
+    /// For each glyph that was asked for which of them may begin with it.
+    touching: LazyCells,
+}
+
+/// This bit stands for all lookups from this one on: they are always asked.
+const LAST_BIT: usize = 63;
+
+impl Sequence {
+    fn bit(index: usize) -> u64 {
+        1 << index.min(LAST_BIT)
+    }
+
+    /// Tells each glyph of a row which lookups may begin with it; returns which may
+    /// begin with any.
+    fn touch(&self, row: &mut Row, covers: impl Fn(&Chosen, GlyphId) -> bool) -> u64 {
+        let find = |glyph: GlyphId| {
+            let lookups = self.lookups.iter().take(LAST_BIT).enumerate();
+            let touching = lookups.filter(|(_, chosen)| covers(chosen, glyph));
+            let bits = touching.map(|(index, _)| Self::bit(index));
+            bits.fold(Self::bit(LAST_BIT), |all, bit| all | bit)
+        };
+        let mut any = 0;
+        for glyph in &mut row.glyphs {
+            let found = self
+                .touching
+                .get(glyph.glyph.0, || Ok::<u64, Infallible>(find(glyph.glyph)));
+            glyph.touched = found.unwrap_or(u64::MAX);
+            any |= glyph.touched;
+        }
+        any
+    }
+}
+
 /// The lookups that a text goes through.
 #[derive(Debug)]
 pub(crate) struct ChosenLookups {
-    substitutions: Vec<Chosen>,
-    positions: Vec<Chosen>,
+    substitutions: Sequence,
+    positions: Sequence,
     /// Whether `GPOS` kerns: else it is the table `kern` that does.
     pub(crate) has_kerning: bool,
     /// Whether the font has digits of one width, and they are asked for.
@@ -69,6 +108,15 @@ pub(in crate::font) struct LayoutTables {
     /// What `GDEF` says of each glyph that was asked for.
     classes: GlyphClasses,
     known_kinds: Mutex<Vec<(TextKind, Arc<ChosenLookups>)>>,
+}
+
+/// A table, and how its lookups are applied.
+struct Through<'a> {
+    font: &'a [u8],
+    table: &'a [u8],
+    kind: Kind,
+    lookups: &'a Lookups,
+    apply: Apply,
 }
 
 /// So many kinds of text are remembered: a game has few.
@@ -108,9 +156,13 @@ impl LayoutTables {
         };
         let (substitutions, glyphs_for) = lookups(&self.substitution);
         let (positions, found) = lookups(&self.positioning);
+        let sequence = |lookups| Sequence {
+            lookups,
+            touching: LazyCells::default(),
+        };
         ChosenLookups {
-            substitutions,
-            positions,
+            substitutions: sequence(substitutions),
+            positions: sequence(positions),
             has_tabular: glyphs_for.contains(&Tag::new(b"tnum")),
             has_kerning: found.contains(&Tag::new(b"kern")),
             has_marks: found.contains(&Tag::new(b"mark")),
@@ -145,46 +197,15 @@ impl LayoutTables {
         is_rtl: bool,
         row: &mut Row,
     ) {
-        let Some(table) = self.substitution.clone().and_then(|range| bytes.get(range)) else {
-            return;
+        let table = self.substitution.clone().and_then(|range| bytes.get(range));
+        let with = Through {
+            font: bytes,
+            table: table.unwrap_or_default(),
+            kind: Kind::Substitution,
+            lookups: &self.substitutions,
+            apply: substitute::apply,
         };
-        for chosen in &chosen.substitutions {
-            let lookup = self
-                .substitutions
-                .get(table, Kind::Substitution, chosen.lookup);
-            let Some(lookup) = lookup else { continue };
-            let with = Applied {
-                font: bytes,
-                table,
-                definitions: &self.definitions,
-                lookups: &self.substitutions,
-                lookup,
-                kind: Kind::Substitution,
-                mask: chosen.mask,
-                value: chosen.value,
-                is_rtl,
-                depth: 0,
-                apply: substitute::apply,
-            };
-            if lookup.kind == 8 {
-                for at in (0..row.glyphs.len()).rev() {
-                    if with.begins_at(&row.glyphs[at]) {
-                        substitute::apply(&with, row, at);
-                    }
-                }
-                continue;
-            }
-            let mut at = 0;
-            while at < row.glyphs.len() {
-                let done = with
-                    .begins_at(&row.glyphs[at])
-                    .then(|| substitute::apply(&with, row, at));
-                at = done.flatten().unwrap_or(at + 1);
-                if row.steps == 0 {
-                    return;
-                }
-            }
-        }
+        self.pass(with, &chosen.substitutions, is_rtl, row);
     }
 
     /// Puts a row through the chosen positions.
@@ -195,31 +216,69 @@ impl LayoutTables {
         is_rtl: bool,
         row: &mut Row,
     ) {
-        let Some(table) = self.positioning.clone().and_then(|range| bytes.get(range)) else {
-            return;
+        let table = self.positioning.clone().and_then(|range| bytes.get(range));
+        let with = Through {
+            font: bytes,
+            table: table.unwrap_or_default(),
+            kind: Kind::Positioning,
+            lookups: &self.positions,
+            apply: position::apply,
         };
-        for chosen in &chosen.positions {
-            let lookup = self.positions.get(table, Kind::Positioning, chosen.lookup);
-            let Some(lookup) = lookup else { continue };
+        self.pass(with, &chosen.positions, is_rtl, row);
+    }
+
+    /// Puts a row through lookups of one table.
+    fn pass(&self, through: Through<'_>, sequence: &Sequence, is_rtl: bool, row: &mut Row) {
+        let Through {
+            font,
+            table,
+            kind,
+            lookups,
+            apply,
+        } = through;
+        let get = |index| lookups.get(table, kind, index);
+        let mut any = sequence.touch(row, |chosen, glyph| {
+            get(chosen.lookup).is_some_and(|lookup| lookup.covered.has(glyph))
+        });
+        for (index, chosen) in sequence.lookups.iter().enumerate() {
+            let bit = Sequence::bit(index);
+            let Some(lookup) = get(chosen.lookup).filter(|_| any & bit != 0) else {
+                continue;
+            };
             let with = Applied {
-                font: bytes,
+                font,
                 table,
                 definitions: &self.definitions,
-                lookups: &self.positions,
+                lookups,
                 lookup,
-                kind: Kind::Positioning,
+                kind,
                 mask: chosen.mask,
                 value: chosen.value,
                 is_rtl,
                 depth: 0,
-                apply: position::apply,
+                apply,
             };
+            let mut apply_at = |row: &mut Row, at: usize| {
+                let glyph = &row.glyphs[at];
+                if glyph.touched & bit == 0 || !with.begins_at(glyph) {
+                    return None;
+                }
+                let done = apply(&with, row, at);
+                if done.is_some() && kind == Kind::Substitution {
+                    // Which lookups begin with the new glyphs is not known.
+                    any = u64::MAX;
+                }
+                done
+            };
+            if kind == Kind::Substitution && lookup.kind == 8 {
+                for at in (0..row.glyphs.len()).rev() {
+                    apply_at(row, at);
+                }
+                continue;
+            }
             let mut at = 0;
             while at < row.glyphs.len() {
-                let done = with
-                    .begins_at(&row.glyphs[at])
-                    .then(|| position::apply(&with, row, at));
-                at = done.flatten().unwrap_or(at + 1).max(at + 1);
+                at = apply_at(row, at).unwrap_or(at + 1);
                 if row.steps == 0 {
                     return;
                 }

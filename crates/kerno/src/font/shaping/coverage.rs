@@ -40,7 +40,7 @@ pub(super) fn covered_glyphs(table: &[u8]) -> Vec<GlyphId> {
 }
 
 /// OpenType, “Class Definition Table”; 0 for a glyph that it does not name.
-pub(in crate::font) fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
+pub(super) fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
     let class = || match word(table, 0)? {
         1 => {
             let step = glyph.0.checked_sub(word(table, 2)?)?;

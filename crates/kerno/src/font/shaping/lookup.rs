@@ -6,7 +6,7 @@ use super::coverage::GlyphSet;
 use super::definitions::Definitions;
 use super::row::{Row, RowGlyph, class};
 use crate::font::GlyphId;
-use crate::font::lazy_pages::LazyPages;
+use crate::font::lazy_cells::PairCache;
 use crate::font::table::{long, word};
 
 /// Which table a lookup is of.
@@ -26,6 +26,8 @@ pub(super) struct Lookup {
     pub(super) subtables: Vec<Subtable>,
     /// The glyphs that it may begin with.
     pub(super) covered: GlyphSet,
+    /// What is known of pairs: what one does, whether a ligature begins with it.
+    pub(super) pairs: PairCache,
 }
 
 /// A subtable of a lookup.
@@ -35,8 +37,56 @@ pub(super) struct Subtable {
     pub(super) at: usize,
     /// The glyphs that it may begin with; none where the set would be large.
     covered: Option<GlyphSet>,
-    /// For pairs by class: the classes of first and of second glyphs.
-    pub(super) classes: Option<[LazyPages; 2]>,
+    /// For a context by coverages: what has to stand around its first glyph.
+    around: Option<Box<Around>>,
+}
+
+/// The glyphs that may stand next to the first one of a context. Most rules of most
+/// fonts are done with when these are asked.
+#[derive(Debug, Default)]
+struct Around {
+    before: Option<GlyphSet>,
+    after: Option<GlyphSet>,
+    /// Whether what comes after is only looked at: else it is matched itself.
+    is_after_around: bool,
+}
+
+impl Around {
+    /// Reads them from a chained context by coverages (OpenType, “Chained Sequence
+    /// Context Format 3”), which begins at `at`; none where it says nothing of them.
+    fn read(table: &[u8], at: usize) -> Option<Self> {
+        let count = |place: usize| word(table, place).map(usize::from);
+        let set = |place: usize| {
+            let mut set = GlyphSet::default();
+            set.add_coverage(table.get(at + count(place)?..)?);
+            (set.len() <= SMALL).then_some(set)
+        };
+        let before = count(at + 2)?;
+        let input_at = at + 4 + before * 2;
+        let input = count(input_at)?;
+        let after_at = input_at + 2 + input * 2;
+        let is_after_around = input == 1;
+        let after = if is_after_around {
+            (count(after_at)? > 0).then_some(after_at + 2)
+        } else {
+            Some(input_at + 4)
+        };
+        Some(Self {
+            before: if before > 0 { set(at + 4) } else { None },
+            after: after.and_then(set),
+            is_after_around,
+        })
+    }
+
+    /// Whether a context may match at a glyph.
+    fn allows(&self, with: &Applied<'_>, row: &Row, at: usize) -> bool {
+        let has = |set: &Option<GlyphSet>, place: &dyn Fn() -> Option<usize>| match set {
+            Some(set) => place().is_some_and(|place| set.has(row.glyphs[place].glyph)),
+            None => true,
+        };
+        has(&self.after, &|| with.next(row, at, self.is_after_around))
+            && has(&self.before, &|| with.previous(row, at, true))
+    }
 }
 
 impl Subtable {
@@ -52,9 +102,6 @@ impl Subtable {
             .is_none_or(|covered| covered.has(glyph))
     }
 }
-
-/// As many glyphs as there can be.
-const GLYPHS: usize = 1 << 16;
 
 /// Glyphs up to this number have a set in each subtable.
 const SMALL: usize = 8192;
@@ -91,7 +138,7 @@ impl Lookup {
             subtables.push(Subtable {
                 at: place,
                 covered: None,
-                classes: None,
+                around: None,
             });
         }
         let has_set = flag & flag::MARK_SET != 0;
@@ -105,8 +152,8 @@ impl Lookup {
             },
             subtables,
             covered: GlyphSet::default(),
+            pairs: PairCache::default(),
         };
-        let pairs = kind == Kind::Positioning && lookup.kind == 2;
         for subtable in &mut lookup.subtables {
             let first = coverage_of(table, kind, lookup.kind, subtable.at);
             if let Some(first) = first.and_then(|at| table.get(at..)) {
@@ -115,8 +162,9 @@ impl Lookup {
                 lookup.covered.add_coverage(first);
                 subtable.covered = (own.len() <= SMALL).then_some(own);
             }
-            if pairs && word(table, subtable.at) == Some(2) {
-                subtable.classes = Some([LazyPages::new(GLYPHS), LazyPages::new(GLYPHS)]);
+            let is_chained = lookup.kind == chained_kind(kind);
+            if is_chained && word(table, subtable.at) == Some(3) {
+                subtable.around = Around::read(table, subtable.at).map(Box::new);
             }
         }
         Some(lookup)
@@ -144,14 +192,19 @@ impl Lookup {
     }
 }
 
+/// The number of the chained contexts among the lookups of a table.
+fn chained_kind(kind: Kind) -> u16 {
+    match kind {
+        Kind::Substitution => 6,
+        Kind::Positioning => 8,
+    }
+}
+
 /// Where the coverage is of the glyphs that a subtable may begin with.
 fn coverage_of(table: &[u8], kind: Kind, lookup: u16, at: usize) -> Option<usize> {
     let format = word(table, at)?;
-    let (context, chained) = match kind {
-        Kind::Substitution => (5, 6),
-        Kind::Positioning => (7, 8),
-    };
-    let offset = if lookup == context && format == 3 {
+    let chained = chained_kind(kind);
+    let offset = if lookup == chained - 1 && format == 3 {
         at + 6
     } else if lookup == chained && format == 3 {
         // Behind the coverages of what stands before.
@@ -217,7 +270,12 @@ impl Applied<'_> {
         mut does: impl FnMut(&mut Row, &Subtable) -> Option<usize>,
     ) -> Option<usize> {
         for subtable in &self.lookup.subtables {
-            if !subtable.may_begin(row.glyphs[at].glyph) {
+            let may_match = subtable.may_begin(row.glyphs[at].glyph)
+                && subtable
+                    .around
+                    .as_ref()
+                    .is_none_or(|around| around.allows(self, row, at));
+            if !may_match {
                 continue;
             }
             if !row.step() {

@@ -16,6 +16,6 @@ mod substitute;
 
 pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
-pub(in crate::font) use coverage::{class_of, covered};
+pub(in crate::font) use coverage::covered;
 pub(in crate::font) use position::{PairValues, value_size};
 pub(crate) use row::{Attachment, Row, RowGlyph};

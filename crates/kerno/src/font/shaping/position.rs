@@ -9,6 +9,11 @@ use crate::font::table::word;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
+    if with.lookup.kind == 2
+        && let Some(known) = known_pair(with, row, at)
+    {
+        return known;
+    }
     with.first_that(row, at, |row, own| match with.lookup.kind {
         1 => single(with, row, at, own.at),
         2 => pair(with, row, at, own),
@@ -75,15 +80,9 @@ pub(in crate::font) struct PairValues {
 }
 
 impl PairValues {
-    /// Finds the values of a pair (OpenType `GPOS`, “Lookup Type 2: Pair Adjustment
-    /// Positioning”). `class` tells the class of a first (0) or second (1) glyph by
-    /// the table of classes.
-    pub(in crate::font) fn find(
-        subtable: &[u8],
-        left: GlyphId,
-        right: GlyphId,
-        class: impl Fn(usize, &[u8], GlyphId) -> Option<u16>,
-    ) -> Option<Self> {
+    /// Finds the values of a pair whose first glyph the subtable covers (OpenType
+    /// `GPOS`, “Lookup Type 2: Pair Adjustment Positioning”).
+    pub(in crate::font) fn find(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<Self> {
         let formats = [word(subtable, 4)?, word(subtable, 6)?];
         let size = value_size(formats[0]) + value_size(formats[1]);
         let at = match word(subtable, 0)? {
@@ -95,11 +94,11 @@ impl PairValues {
                 place + find_glyph(set, 2, usize::from(word(set, 0)?), 2 + size, right)? + 2
             }
             2 => {
-                let class_in = |which: usize, glyph| {
-                    let table = subtable.get(usize::from(word(subtable, 8 + which * 2)?)..)?;
-                    class(which, table, glyph).map(usize::from)
+                let class_in = |place: usize, glyph| {
+                    let classes = subtable.get(usize::from(word(subtable, place)?)..)?;
+                    Some(usize::from(class_of(classes, glyph)))
                 };
-                let (row, column) = (class_in(0, left)?, class_in(1, right)?);
+                let (row, column) = (class_in(8, left)?, class_in(10, right)?);
                 let rows = usize::from(word(subtable, 12)?);
                 let columns = usize::from(word(subtable, 14)?);
                 if row >= rows || column >= columns {
@@ -113,21 +112,79 @@ impl PairValues {
     }
 }
 
-/// “Lookup Type 2: Pair Adjustment Positioning”.
-fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<usize> {
-    let (table, left) = (with.table, row.glyphs[at].glyph);
+/// What is kept of a pair: that no subtable knows it, ...
+const NO_PAIR: u32 = 1;
+/// ... that it changes the advance of its first glyph by the number in the lower half
+/// and nothing else, ...
+const ADVANCE: u32 = 2 << 16;
+/// ... that it does more.
+const MORE: u32 = 3 << 16;
+
+/// The outcome for a pair of glyphs whose values are kept; none where they are of the
+/// rare kind that is not.
+fn known_pair(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<Option<usize>> {
+    let Some(other) = with.next(row, at, false) else {
+        return Some(None);
+    };
+    let (left, right) = (row.glyphs[at].glyph, row.glyphs[other].glyph);
+    let find = || {
+        row.steps = row.steps.saturating_sub(with.lookup.subtables.len());
+        kept(with, left, right).unwrap_or(NO_PAIR)
+    };
+    let known = with.lookup.pairs.get(left.0, right.0, find);
+    match known & 0xffff_0000 {
+        ADVANCE => {
+            let units = i32::from(known as u16 as i16);
+            row.glyphs[at].advance += units;
+            if units != 0 {
+                row.tie(at, other);
+            }
+            Some(Some(other))
+        }
+        MORE => None,
+        _ => Some(None),
+    }
+}
+
+/// What is to be kept of a pair, by the first subtable that knows it.
+fn kept(with: &Applied<'_>, left: GlyphId, right: GlyphId) -> Option<u32> {
+    let (own, found) = with.lookup.subtables.iter().find_map(|own| {
+        let found = pair_values(with, own, left, right)?;
+        Some((own, found))
+    })?;
+    if found.formats[1] != 0 {
+        return Some(MORE);
+    }
+    let mut glyph = RowGlyph::new(left, ' ', 0);
+    add_value(with.table, own.at + found.at, found.formats[0], &mut glyph)?;
+    let is_advance = (glyph.x, glyph.y) == (0, 0);
+    match i16::try_from(glyph.advance).ok().filter(|_| is_advance) {
+        Some(units) => Some(ADVANCE | u32::from(units as u16)),
+        None => Some(MORE),
+    }
+}
+
+/// The values of a pair in a subtable.
+fn pair_values(
+    with: &Applied<'_>,
+    own: &Subtable,
+    left: GlyphId,
+    right: GlyphId,
+) -> Option<PairValues> {
+    if !own.may_begin(left) {
+        return None;
+    }
     if !own.is_sure() {
         index_of(with, own.at, 2, left)?;
     }
+    PairValues::find(with.table.get(own.at..)?, left, right)
+}
+
+/// “Lookup Type 2: Pair Adjustment Positioning”.
+fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<usize> {
+    let (table, left) = (with.table, row.glyphs[at].glyph);
     let other = with.next(row, at, false)?;
-    let right = row.glyphs[other].glyph;
-    let class = |which: usize, classes: &[u8], glyph: GlyphId| {
-        let find = |first: usize| {
-            std::array::from_fn(|step| class_of(classes, GlyphId((first + step) as u16)))
-        };
-        own.classes.as_ref()?[which].get(glyph.0.into(), find)
-    };
-    let found = PairValues::find(table.get(own.at..)?, left, right, class)?;
+    let found = pair_values(with, own, left, row.glyphs[other].glyph)?;
     let (record, [first, second]) = (own.at + found.at, found.formats);
     let before = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
     add_value(table, record, first, &mut row.glyphs[at])?;

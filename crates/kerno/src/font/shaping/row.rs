@@ -21,6 +21,9 @@ pub(crate) struct RowGlyph {
     pub(crate) last_cluster: u32,
     /// Which features touch it: a bit for each that not all glyphs have.
     pub(crate) mask: u32,
+    /// Which of the chosen lookups may begin with it: a bit for each, set as well where
+    /// that is not known.
+    pub(super) touched: u64,
     /// See [`class`].
     pub(crate) class: u16,
     pub(super) mark_class: u16,
@@ -66,6 +69,7 @@ impl RowGlyph {
             cluster,
             last_cluster: cluster,
             mask: 0,
+            touched: u64::MAX,
             class: 0,
             mark_class: 0,
             ligature: 0,

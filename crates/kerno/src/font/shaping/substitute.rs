@@ -2,7 +2,7 @@
 
 use super::context;
 use super::coverage::covered;
-use super::lookup::Applied;
+use super::lookup::{Applied, Subtable};
 use super::row::{Row, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::table::word;
@@ -12,6 +12,9 @@ const LONGEST: usize = 64;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
+    if with.lookup.kind == 4 && !may_join(with, row, at) {
+        return None;
+    }
     with.first_that(row, at, |row, own| match with.lookup.kind {
         1 => single(with, row, at, own.at),
         2 => multiple(with, row, at, own.at),
@@ -27,6 +30,7 @@ pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usiz
 /// Puts another glyph in the place of one.
 fn put(with: &Applied<'_>, glyph: &mut RowGlyph, new: u16) {
     glyph.glyph = GlyphId(new);
+    glyph.touched = u64::MAX;
     classify(with, glyph);
 }
 
@@ -111,19 +115,65 @@ fn alternate(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> O
     Some(at + 1)
 }
 
-/// “Lookup Type 4: Ligature Substitution”.
-fn ligature(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+/// Whether a ligature may begin with two glyphs: what is kept of a pair.
+const NONE_BEGINS: u32 = 1;
+const SOME_BEGINS: u32 = 2;
+
+/// Whether any ligature of a lookup begins with a glyph and the next one: for most
+/// glyphs of most texts none does.
+fn may_join(with: &Applied<'_>, row: &mut Row, at: usize) -> bool {
+    let first = row.glyphs[at].glyph;
+    let next = with.next(row, at, false).map(|next| row.glyphs[next].glyph);
+    let begins = |own: &Subtable| {
+        let mut ligatures = ligatures(with, own.at, first).into_iter().flatten();
+        // Where there are too many, the one that counts the steps is to find out.
+        ligatures.any(|ligature| match word(with.table, ligature + 2) {
+            _ if !row.step() => true,
+            Some(1) => true,
+            Some(_) => word(with.table, ligature + 4) == next.map(|next| next.0),
+            None => false,
+        }) || !row.step()
+    };
+    let find = || {
+        if with.lookup.subtables.iter().any(begins) {
+            SOME_BEGINS
+        } else {
+            NONE_BEGINS
+        }
+    };
+    // The last glyph of a row is asked for alone.
+    match next {
+        Some(next) => with.lookup.pairs.get(first.0, next.0, find) == SOME_BEGINS,
+        None => find() == SOME_BEGINS,
+    }
+}
+
+/// Where the ligatures are that a subtable has for a first glyph.
+fn ligatures(
+    with: &Applied<'_>,
+    subtable: usize,
+    first: GlyphId,
+) -> Option<impl Iterator<Item = usize>> {
     let table = with.table;
-    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    let index = index_of(with, subtable, first)?;
     if index >= usize::from(word(table, subtable + 4)?) {
         return None;
     }
     let set = subtable + usize::from(word(table, subtable + 6 + index * 2)?);
-    for index in 0..usize::from(word(table, set)?) {
+    let ligature = move |index: usize| {
+        let offset = word(table, set + 2 + index * 2)?;
+        Some(set + usize::from(offset))
+    };
+    Some((0..usize::from(word(table, set)?)).map_while(ligature))
+}
+
+/// “Lookup Type 4: Ligature Substitution”.
+fn ligature(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+    let table = with.table;
+    for ligature in ligatures(with, subtable, row.glyphs[at].glyph)? {
         if !row.step() {
             return None;
         }
-        let ligature = set + usize::from(word(table, set + 2 + index * 2)?);
         let count = usize::from(word(table, ligature + 2)?);
         let mut places = [at; LONGEST];
         if count == 0 || count > LONGEST {

@@ -2,7 +2,7 @@
 //! for (lookup type 2, also behind the extension type 9).
 
 use super::Directory;
-use crate::font::shaping::{PairValues, class_of, covered, value_size};
+use crate::font::shaping::{PairValues, covered, value_size};
 use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId, Tag};
 
@@ -147,8 +147,7 @@ fn pair_subtables(lookup: &Table<'_>) -> Result<Vec<usize>, FontError> {
 fn pair_in(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
     let coverage = subtable.get(usize::from(word(subtable, 2)?)..)?;
     covered(coverage, left)?;
-    let class = |_, classes: &[u8], glyph| Some(class_of(classes, glyph));
-    let found = PairValues::find(subtable, left, right, class)?;
+    let found = PairValues::find(subtable, left, right)?;
     let first = found.formats[0];
     if first & X_ADVANCE == 0 {
         return Some(0);

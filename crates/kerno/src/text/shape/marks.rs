@@ -7,6 +7,9 @@ use crate::text::unicode::{combining_class, is_mark};
 /// above, below or through it, as its combining class says; several above each
 /// other.
 pub(super) fn place(face: &Face, row: &mut Row) -> Result<(), FontError> {
+    if !row.glyphs.iter().any(|glyph| is_mark(glyph.character)) {
+        return Ok(());
+    }
     let gap = i32::from(face.metrics().units_per_em) / 16;
     let mut base: Option<(usize, [i32; 4])> = None;
     for at in 0..row.glyphs.len() {

@@ -43,6 +43,9 @@ pub(super) struct Shaped {
     pub(super) cluster: u32,
     /// The last cluster that it stands for.
     pub(super) last_cluster: u32,
+    /// How far the face says the pen moves.
+    pub(super) stated: u16,
+    /// How far it does.
     pub(super) advance: i32,
     pub(super) x: i32,
     pub(super) y: i32,
@@ -76,7 +79,7 @@ impl Shaper {
         row.glyphs.clear();
         for index in run.clusters.clone() {
             let cluster = &clusters[index];
-            let part = &text[cluster.start as usize..cluster.end as usize];
+            let part = cluster.part(text);
             if is_control(part) {
                 continue;
             }
@@ -154,6 +157,7 @@ fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) -> Result<(), FontErro
             glyph: glyph.glyph,
             cluster: glyph.cluster,
             last_cluster: glyph.last_cluster,
+            stated: face.advance(glyph.glyph),
             advance: glyph.advance,
             x: glyph.x,
             y: glyph.y,
@@ -167,6 +171,9 @@ fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) -> Result<(), FontErro
 
 /// Whether a cluster is for control and has no glyph: line breaks, tabs.
 pub(super) fn is_control(cluster: &str) -> bool {
+    if let [byte] = cluster.as_bytes() {
+        return byte.is_ascii_control();
+    }
     cluster.chars().all(char::is_control) || is_line_break(cluster)
 }
 

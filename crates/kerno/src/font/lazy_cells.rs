@@ -1,0 +1,78 @@
+//! Numbers that take some work to find, kept one by one once they were asked for.
+
+use std::sync::OnceLock;
+use std::sync::atomic::{AtomicU64, Ordering};
+
+/// Numbers whose memory is taken together.
+const PAGE: usize = 256;
+
+type Page = OnceLock<Box<[AtomicU64]>>;
+
+/// A list of numbers, none of which is known before it is asked for. Empty it takes
+/// no memory. Several threads may ask at once: they find the same.
+#[derive(Debug, Default)]
+pub(super) struct LazyCells {
+    pages: OnceLock<Box<[Page]>>,
+}
+
+/// A number that is not known yet; one that is 0 is found anew each time.
+const UNKNOWN: u64 = 0;
+
+/// As many numbers as there can be glyphs.
+const LENGTH: usize = 1 << 16;
+
+impl LazyCells {
+    /// Number `index`, found by `find` the first time.
+    ///
+    /// # Errors
+    /// What `find` returns; nothing is kept then.
+    pub(super) fn get<E>(
+        &self,
+        index: u16,
+        find: impl FnOnce() -> Result<u64, E>,
+    ) -> Result<u64, E> {
+        let index = usize::from(index);
+        let pages = self
+            .pages
+            .get_or_init(|| (0..LENGTH / PAGE).map(|_| OnceLock::new()).collect());
+        let page = pages[index / PAGE].get_or_init(cells::<PAGE>);
+        let cell = &page[index % PAGE];
+        let known = cell.load(Ordering::Relaxed);
+        if known != UNKNOWN {
+            return Ok(known);
+        }
+        let found = find()?;
+        cell.store(found, Ordering::Relaxed);
+        Ok(found)
+    }
+}
+
+fn cells<const COUNT: usize>() -> Box<[AtomicU64]> {
+    (0..COUNT).map(|_| AtomicU64::new(UNKNOWN)).collect()
+}
+
+/// What is known of pairs of glyphs, the last ones that were asked for: a new one may
+/// take the place of an old one. Empty it takes no memory.
+#[derive(Debug, Default)]
+pub(super) struct PairCache(OnceLock<Box<[AtomicU64]>>);
+
+/// So many pairs are kept; a game's text has some hundreds.
+const PAIRS: usize = 2048;
+
+impl PairCache {
+    /// What is known of a pair, found by `find` where nothing is. It must not be 0.
+    pub(super) fn get(&self, left: u16, right: u16, find: impl FnOnce() -> u32) -> u32 {
+        let pairs = self.0.get_or_init(cells::<PAIRS>);
+        let pair = u32::from(left) << 16 | u32::from(right);
+        // Fibonacci hashing: neighbours in either glyph are spread out.
+        let place = pair.wrapping_mul(0x9e37_79b9) >> (32 - PAIRS.ilog2());
+        let cell = &pairs[place as usize];
+        let known = cell.load(Ordering::Relaxed);
+        if (known >> 32) as u32 == pair && known as u32 != 0 {
+            return known as u32;
+        }
+        let found = find();
+        cell.store(u64::from(pair) << 32 | u64::from(found), Ordering::Relaxed);
+        found
+    }
+}
