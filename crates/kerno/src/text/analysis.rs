@@ -9,7 +9,7 @@ use unicode_segmentation::UnicodeSegmentation;
 use super::lines::Break;
 use super::shape::{Run, is_control};
 use super::unicode::{is_ignorable, is_line_break, may_be_rtl, script};
-use super::{Cluster, Direction, LayoutOptions, Span, Style, WhiteSpace};
+use super::{Cluster, Direction, LayoutOptions, LineBreak, Span, Style, WhiteSpace, WordBreak};
 
 /// What a text is made of.
 #[derive(Clone, Debug, Default)]
@@ -78,9 +78,8 @@ fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
 /// Takes away white space that is not shown (CSS Text, “The White Space Processing
 /// Rules”): of several in a row all but the first, and those at the ends.
 fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
-    let is_space = |cluster: &Cluster| {
-        matches!(cluster.part(text), " " | "\t" | "\n" | "\r\n" | "\r")
-    };
+    let is_space =
+        |cluster: &Cluster| matches!(cluster.part(text), " " | "\t" | "\n" | "\r\n" | "\r");
     let mut was_space = true;
     clusters.retain(|cluster| {
         let keeps = !(was_space && is_space(cluster));
@@ -95,7 +94,11 @@ fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
 /// Where lines may end (UAX #14).
 fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Break> {
     let mut breaks = vec![Break::No; clusters.len()];
-    if options.white_space == WhiteSpace::Keep {
+    // Of all that ends lines the first byte is one of these. Without a way out of the
+    // loop, so that many are asked at once.
+    let may_end = |byte: u8| matches!(byte, 0xa..=0xd | 0xc2 | 0xe2);
+    let has_end = text.bytes().fold(false, |any, byte| any | may_end(byte));
+    if options.white_space == WhiteSpace::Keep && has_end {
         let before = clusters.iter().take(clusters.len().saturating_sub(1));
         for (index, cluster) in before.enumerate() {
             if is_line_break(cluster.part(text)) {
@@ -106,27 +109,73 @@ fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Brea
     if options.width.is_none() {
         return breaks;
     }
+    let mut index = 0;
+    let mut allow = |place: usize| {
+        let starts = |index: usize| clusters.get(index).map(|cluster| cluster.start as usize);
+        // Where all clusters have one byte, it is as many of them on.
+        let likely = index + place - starts(index).map_or(place, |start| start.min(place));
+        if starts(likely) == Some(place) {
+            index = likely;
+        }
+        while starts(index).is_some_and(|start| start < place) {
+            index += 1;
+        }
+        // Inside a cluster nothing breaks.
+        let is_start = starts(index) == Some(place);
+        if index > 0 && is_start && breaks[index] == Break::No {
+            breaks[index] = Break::Allowed;
+        }
+    };
     let mut settings = LineBreakOptions::default();
     settings.strictness = Some(options.line_break.strictness());
     settings.word_option = Some(options.word_break.option());
     let segmenter = LineSegmenter::new_dictionary(settings);
-    let mut index = 0;
-    for place in segmenter.segment_str(text) {
-        while clusters
-            .get(index)
-            .is_some_and(|cluster| (cluster.start as usize) < place)
-        {
-            index += 1;
+    if options.line_break == LineBreak::Anywhere || options.word_break != WordBreak::Normal {
+        segmenter.segment_str(text).for_each(allow);
+        return breaks;
+    }
+    let mut start = 0;
+    while start < text.len() {
+        let (end, is_plain) = stretch(text.as_bytes(), start);
+        if !is_plain {
+            let places = segmenter.segment_str(&text[start..end]);
+            places.for_each(|place| allow(start + place));
         }
-        // Inside a cluster nothing breaks.
-        let is_start = clusters
-            .get(index)
-            .is_some_and(|c| c.start as usize == place);
-        if index > 0 && is_start && breaks[index] == Break::No {
-            breaks[index] = Break::Allowed;
-        }
+        allow(end);
+        start = end;
     }
     breaks
+}
+
+/// The end of the stretch of a text that begins at a place, and whether nothing breaks
+/// inside. Each ends after a space between an ASCII letter, or a comma or the like that
+/// follows one, and another letter: there a line may end (UAX #14, LB18) and what
+/// stands before has no say in what follows. In between, letters and what may not begin
+/// a line (LB13) do not break (LB28).
+fn stretch(bytes: &[u8], start: usize) -> (usize, bool) {
+    let letters = |from: usize| {
+        let others = bytes[from..]
+            .iter()
+            .position(|byte| !byte.is_ascii_alphabetic());
+        others.map_or(bytes.len(), |count| from + count)
+    };
+    let is_mark = |byte: u8| matches!(byte, b',' | b'.' | b';' | b':' | b'!' | b'?');
+    let mut at = start;
+    loop {
+        let end = letters(at);
+        let is_word = end > at;
+        let behind = end + usize::from(is_word && bytes.get(end).copied().is_some_and(is_mark));
+        let is_cut = is_word
+            && bytes.get(behind) == Some(&b' ')
+            && bytes.get(behind + 1).is_some_and(u8::is_ascii_alphabetic);
+        if is_cut {
+            return (behind + 1, at == start);
+        }
+        if behind >= bytes.len() {
+            return (bytes.len(), at == start && is_word);
+        }
+        at = end + 1;
+    }
 }
 
 /// The embedding level of each cluster (UAX #9), and of each paragraph.
@@ -141,7 +190,8 @@ fn levels(
         Direction::LeftToRight => Some(Level::ltr()),
         Direction::RightToLeft => Some(Level::rtl()),
     };
-    if base != Some(Level::rtl()) && !text.chars().any(may_be_rtl) {
+    let is_rtl = || !text.is_ascii() && text.chars().any(may_be_rtl);
+    if base != Some(Level::rtl()) && !is_rtl() {
         paragraphs.push((0, 0));
         return vec![0; clusters.len()];
     }

@@ -3,6 +3,11 @@
 use super::shape::Shaped;
 use crate::font::Attachment;
 
+/// Where a glyph is drawn that stands on no other, rightwards and upwards.
+pub(super) fn free_origin(glyph: &Shaped, pen: f64, unit: f64) -> (f64, f64) {
+    (pen + f64::from(glyph.x) * unit, f64::from(glyph.y) * unit)
+}
+
 /// Where each glyph is drawn, rightwards and upwards, by where the pen stands for it:
 /// marks on their bases, cursive letters as high as what they follow.
 pub(super) fn find_origins(
@@ -14,10 +19,7 @@ pub(super) fn find_origins(
     origins.clear();
     let mut is_cursive = false;
     for (index, glyph) in glyphs.iter().enumerate() {
-        let own = (
-            pens[index] + f64::from(glyph.x) * unit,
-            f64::from(glyph.y) * unit,
-        );
+        let own = free_origin(glyph, pens[index], unit);
         let place = match glyph.attachment {
             Some(Attachment::Mark { back, x, y }) => {
                 let base = index.checked_sub(back as usize).map(|base| origins[base]);

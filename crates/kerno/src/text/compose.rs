@@ -9,8 +9,8 @@ use super::signs::Sign;
 use super::unicode::is_line_break;
 use super::workspace::Workspace;
 use super::{
-    LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
-    Wrap,
+    Cluster, LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError,
+    TextLayout, Wrap,
 };
 use crate::base::{Rect, Size, Treatment};
 use crate::font::FontError;
@@ -80,6 +80,7 @@ fn prepare(
 ) -> Result<(), FontError> {
     let analysis = analyze(&layout.text, spans, &layout.options, &mut layout.clusters);
     let mut prepared = Prepared::default();
+    prepared.shaped.reserve(layout.clusters.len());
     for run in &analysis.runs {
         let first = prepared.shaped.len();
         let style = &layout.styles[run.span as usize];
@@ -124,31 +125,32 @@ fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
     for (run, glyphs) in runs {
         let style = &layout.styles[run.span as usize];
         let unit = style.unit_at(run.face);
+        let has_spacing = style.letter_spacing != 0.0 || style.word_spacing != 0.0;
         let glyphs = &prepared.shaped[glyphs.clone()];
         add_widths(glyphs, unit, |cluster, width| {
             pieces[cluster].width += width;
         });
-        for index in run.clusters.clone() {
-            let cluster = &layout.clusters[index];
-            let text = cluster.part(&layout.text);
-            let piece = &mut pieces[index];
-            piece.kind = kind(text, wraps);
+        let clusters = &layout.clusters[run.clusters.clone()];
+        for (piece, cluster) in pieces[run.clusters.clone()].iter_mut().zip(clusters) {
+            piece.kind = kind(cluster, &layout.text, wraps);
             match piece.kind {
                 PieceKind::Tab | PieceKind::LineBreak | PieceKind::Hyphen => continue,
                 PieceKind::Solid | PieceKind::Space => {}
             }
-            let spacing = f64::from(style.letter_spacing);
-            if matches!(text, " " | "\u{a0}") {
-                piece.width += f64::from(style.word_spacing);
+            if has_spacing {
+                let spacing = f64::from(style.letter_spacing);
+                if matches!(cluster.part(&layout.text), " " | "\u{a0}") {
+                    piece.width += f64::from(style.word_spacing);
+                }
+                piece.width += spacing;
+                piece.hanging += spacing;
             }
-            piece.width += spacing;
-            piece.hanging += spacing;
         }
         // Kerning before a space is none where the line ends there.
         for pair in glyphs.windows(2) {
             let (before, space) = (&pair[0], &pair[1]);
-            let is_space = pieces[space.cluster as usize].kind == PieceKind::Space;
-            if is_space && space.is_tied && before.attachment.is_none() {
+            let is_space = || pieces[space.cluster as usize].kind == PieceKind::Space;
+            if space.is_tied && is_space() && before.attachment.is_none() {
                 let kerning = before.advance - i32::from(before.stated);
                 pieces[before.last_cluster as usize].hanging += f64::from(kerning) * unit;
             }
@@ -157,8 +159,9 @@ fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
     pieces
 }
 
-fn kind(text: &str, wraps: bool) -> PieceKind {
-    if let [byte] = text.as_bytes() {
+fn kind(cluster: &Cluster, text: &str, wraps: bool) -> PieceKind {
+    let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
+    if let [byte] = bytes {
         return match byte {
             b'\t' => PieceKind::Tab,
             b'\n' | b'\r' | 0xb | 0xc => PieceKind::LineBreak,
@@ -166,6 +169,7 @@ fn kind(text: &str, wraps: bool) -> PieceKind {
             _ => PieceKind::Solid,
         };
     }
+    let text = cluster.part(text);
     match text {
         "\u{ad}" => PieceKind::Hyphen,
         _ if is_line_break(text) => PieceKind::LineBreak,
@@ -176,10 +180,7 @@ fn kind(text: &str, wraps: bool) -> PieceKind {
 }
 
 /// The rules for lines, with the measures that they need.
-fn rules(
-    layout: &TextLayout,
-    with: (&mut Shaper, &mut Vec<Shaped>),
-) -> Result<Rules, FontError> {
+fn rules(layout: &TextLayout, with: (&mut Shaper, &mut Vec<Shaped>)) -> Result<Rules, FontError> {
     let options = &layout.options;
     let (mut tab, mut hyphen) = (0.0, 0.0);
     if let Some(style) = layout.styles.first() {

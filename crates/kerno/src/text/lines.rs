@@ -65,12 +65,12 @@ pub(super) struct Rules {
 pub(super) fn line_ends(pieces: &[Piece], rules: &Rules, ends: &mut Vec<usize>) {
     ends.clear();
     let mut start = 0;
-    for index in 1..=pieces.len() {
-        let is_end = index == pieces.len() || pieces[index].breaks == Break::Must;
-        if is_end {
-            paragraph(pieces, start, index, rules, ends);
-            start = index;
-        }
+    while start < pieces.len() {
+        let behind = &pieces[start + 1..];
+        let must = behind.iter().position(|piece| piece.breaks == Break::Must);
+        let end = start + 1 + must.unwrap_or(behind.len());
+        paragraph(pieces, start, end, rules, ends);
+        start = end;
     }
     if pieces.is_empty() || pieces[pieces.len() - 1].kind == PieceKind::LineBreak {
         ends.push(pieces.len());
@@ -233,8 +233,8 @@ fn greedy(
         }
         let is_forced = rules.overflow_wrap == OverflowWrap::BreakWord;
         let Some(next) = chance.or(is_forced.then_some(index)) else {
-            // It reaches out up to the next place to break.
-            index += 1;
+            // It reaches out up to the next place to break, which may be here: behind a
+            // first cluster that is too wide.
             while index < end && pieces[index].breaks != Break::Allowed {
                 index += 1;
             }

@@ -3,13 +3,13 @@
 use std::ops::Range;
 
 use super::align::align;
-use super::attach::find_origins;
-use super::lines::{PieceKind, Rules, tab_width};
+use super::attach::{find_origins, free_origin};
+use super::lines::{Piece, PieceKind, Rules, tab_width};
 use super::segments::{Glyphs, Segment, reorder};
 use super::shape::{Shaped, add_widths};
 use super::signs::{Shown, Sign};
 use super::workspace::Workspace;
-use super::{Line, Overflow, PlacedGlyph, TextError, TextLayout};
+use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
 use crate::base::{Rect, Size};
 use crate::font::FontBounds;
 
@@ -25,6 +25,7 @@ pub(super) struct Placing<'a> {
 impl<'a> Placing<'a> {
     pub(super) fn new(layout: &'a mut TextLayout, work: &'a mut Workspace, rules: Rules) -> Self {
         layout.glyphs.clear();
+        layout.glyphs.reserve(layout.prepared.shaped.len());
         layout.lines.clear();
         layout.cut = None;
         work.inks.clear();
@@ -234,7 +235,11 @@ impl Placing<'_> {
         Segment::add_line(self.layout, (shaper, fresh), tail, base, segments)?;
         order.clear();
         let levels = segments.iter().map(|segment| segment.level);
-        order.extend(levels.enumerate().map(|(index, level)| (level, Some(index))));
+        order.extend(
+            levels
+                .enumerate()
+                .map(|(index, level)| (level, Some(index))),
+        );
         if shown.sign.is_some() {
             order.insert(sign_at, (base, None));
         }
@@ -263,7 +268,8 @@ impl Placing<'_> {
         if is_fresh {
             // Shaped anew: their own widths, and the spacing that they had.
             work.numbers.clear();
-            work.numbers.extend(pieces.iter().map(|piece| piece.hanging));
+            work.numbers
+                .extend(pieces.iter().map(|piece| piece.hanging));
             add_widths(glyphs, unit, |cluster, width| {
                 let own = cluster - segment.clusters.start;
                 if let Some(own) = work.numbers.get_mut(own) {
@@ -274,33 +280,31 @@ impl Placing<'_> {
         segment.pens = work.pens.len();
         work.pens.resize(segment.pens + glyphs.len(), 0.0);
         let pens = &mut work.pens[segment.pens..];
-        let count = pieces.len();
-        let mut cursor = if is_rtl { glyphs.len() } else { 0 };
-        let clusters = &mut layout.clusters[segment.clusters.clone()];
-        for step in 0..count {
-            let local = if is_rtl { count - 1 - step } else { step };
-            let index = segment.clusters.start + local;
-            let piece = &pieces[local];
-            let mut width = if is_fresh {
-                work.numbers[local]
-            } else {
-                piece.width
+        let tab = self.rules.tab;
+        let place = |index: usize, piece: &Piece, cluster: &mut Cluster, pen: f64| {
+            let mut width = match piece.kind {
+                PieceKind::Tab => tab_width(pen + indent, tab),
+                _ if is_fresh => work.numbers[index - segment.clusters.start],
+                _ => piece.width,
             };
-            if piece.kind == PieceKind::Tab {
-                width = tab_width(pen + indent, self.rules.tab);
-            }
             if last_solid == Some(index) {
                 width -= piece.hanging;
             }
-            let cluster = &mut clusters[local];
             cluster.line = line;
             cluster.x = pen as f32;
             cluster.advance = width as f32;
             cluster.is_rtl = is_rtl;
-            // The glyphs are in reading order: from one cluster to the next they are
-            // the next ones, or the ones before. A ligature that stands for more
-            // clusters runs on over them.
-            if is_rtl {
+            width
+        };
+        let clusters = &mut layout.clusters[segment.clusters.clone()];
+        let all = segment.clusters.clone().zip(pieces).zip(clusters);
+        // The glyphs are in reading order: from one cluster to the next they are the
+        // next ones, or the ones before. A ligature that stands for more clusters runs
+        // on over them.
+        if is_rtl {
+            let mut cursor = glyphs.len();
+            for ((index, piece), cluster) in all.rev() {
+                let width = place(index, piece, cluster, pen);
                 let end = cursor;
                 while cursor > 0 && glyphs[cursor - 1].cluster as usize >= index {
                     cursor -= 1;
@@ -312,17 +316,20 @@ impl Placing<'_> {
                     *pen = at;
                     at += f64::from(glyph.advance) * unit;
                 }
-            } else {
-                let mut at = pen;
-                while let Some(glyph) = glyphs.get(cursor)
-                    && glyph.cluster as usize <= index
-                {
-                    pens[cursor] = at;
-                    at += f64::from(glyph.advance) * unit;
-                    cursor += 1;
-                }
+                pen += width;
             }
-            pen += width;
+        } else {
+            let mut own = glyphs.iter().zip(pens).peekable();
+            for ((index, piece), cluster) in all {
+                let width = place(index, piece, cluster, pen);
+                let mut at = pen;
+                let is_own = |(glyph, _): &(&Shaped, _)| glyph.cluster as usize <= index;
+                while let Some((glyph, pen)) = own.next_if(is_own) {
+                    *pen = at;
+                    at += f64::from(glyph.advance) * unit;
+                }
+                pen += width;
+            }
         }
         pen
     }
@@ -337,10 +344,20 @@ impl Placing<'_> {
         let baseline = baseline - style.baseline_shift;
         let glyphs = segment.glyphs.among(&layout.prepared.shaped, &work.fresh);
         let pens = &work.pens[segment.pens..];
-        find_origins(glyphs, pens, unit, (&mut work.origins, &mut work.numbers));
-        let placed = glyphs.iter().zip(&work.origins).map(|(glyph, (x, y))| {
+        let is_attached = glyphs.iter().any(|glyph| glyph.attachment.is_some());
+        if is_attached {
+            find_origins(glyphs, pens, unit, (&mut work.origins, &mut work.numbers));
+        }
+        let origins = &work.origins;
+        let placed = glyphs.iter().zip(pens).enumerate();
+        let placed = placed.map(|(index, (glyph, pen))| {
             let stated = i32::from(glyph.stated);
-            let (x, y) = (*x as f32, baseline - *y as f32);
+            let (x, y) = if is_attached {
+                origins[index]
+            } else {
+                free_origin(glyph, *pen, unit)
+            };
+            let (x, y) = (x as f32, baseline - y as f32);
             ink.add(glyph, x, y, unit as f32);
             PlacedGlyph {
                 glyph: glyph.glyph,
@@ -411,10 +428,13 @@ impl Ink {
         let Some(bounds) = glyph.bounds.filter(has_ink) else {
             return;
         };
-        self.left = self.left.min(x + f32::from(bounds.x_min) * unit);
-        self.top = self.top.min(y - f32::from(bounds.y_max) * unit);
-        self.right = self.right.max(x + f32::from(bounds.x_max) * unit);
-        self.bottom = self.bottom.max(y - f32::from(bounds.y_min) * unit);
+        // Plain comparisons: a minimum that minds NaN takes four times as long.
+        let least = |a: f32, b: f32| if b < a { b } else { a };
+        let most = |a: f32, b: f32| if b > a { b } else { a };
+        self.left = least(self.left, x + f32::from(bounds.x_min) * unit);
+        self.top = least(self.top, y - f32::from(bounds.y_max) * unit);
+        self.right = most(self.right, x + f32::from(bounds.x_max) * unit);
+        self.bottom = most(self.bottom, y - f32::from(bounds.y_min) * unit);
     }
 
     fn rect(&self) -> Rect {

@@ -32,8 +32,27 @@ pub(super) fn is_mark(character: char) -> bool {
 
 /// Whether a character is not to be seen where nothing is known of it.
 pub(super) fn is_ignorable(character: char) -> bool {
-    !character.is_ascii()
-        && CodePointSetData::new::<DefaultIgnorableCodePoint>().contains(character)
+    let is_one = || CodePointSetData::new::<DefaultIgnorableCodePoint>().contains(character);
+    // All are in one of these groups of 32; most text never meets one.
+    let may_be_one = matches!(
+        u32::from(character) >> 5,
+        0x5 | 0x1a
+            | 0x30
+            | 0x8a..=0x8b
+            | 0xbd
+            | 0xc0
+            | 0x100..=0x103
+            | 0x18b
+            | 0x7f0
+            | 0x7f7
+            | 0x7fd
+            | 0x7ff
+            | 0xde5
+            | 0xe8b
+            | 0x7000..=0x707f
+    );
+    debug_assert!(may_be_one || !is_one(), "{character:?} is ignorable");
+    may_be_one && is_one()
 }
 
 /// How a letter joins its neighbours.
@@ -86,8 +105,5 @@ pub(super) fn is_line_break(cluster: &str) -> bool {
     if let [byte] = cluster.as_bytes() {
         return matches!(byte, b'\n' | b'\r' | 0xb | 0xc);
     }
-    matches!(
-        cluster,
-        "\r\n" | "\u{85}" | "\u{2028}" | "\u{2029}"
-    )
+    matches!(cluster, "\r\n" | "\u{85}" | "\u{2028}" | "\u{2029}")
 }

@@ -1,11 +1,14 @@
 //! Lines, boxes, directions, and places in a text.
 
+use icu_segmenter::LineSegmenter;
+use icu_segmenter::options::LineBreakOptions;
 use kerno::{
     Anchor, Atlas, Direction, FrameBuilder, LayoutOptions, LineBreak, Mapping, Overflow,
     OverflowWrap, Point, Size, Span, Style, TextAlign, TextLayout, VerticalAlign, WhiteSpace,
     WordBreak, Wrap,
 };
 use proptest::prelude::*;
+use unicode_segmentation::UnicodeSegmentation;
 
 use crate::support::{FontBuilder, cmap12, lato, polygon, words};
 
@@ -76,6 +79,40 @@ proptest! {
         again.relaid(&boxed(room)).expect("a layout");
         prop_assert_eq!(again.glyphs(), layout.glyphs());
         prop_assert_eq!(again.lines(), layout.lines());
+    }
+
+    #[test]
+    fn lines_may_end_where_the_standard_says(
+        text in "([A-Za-z]{1,4}|[ ,.;:!?/%$()\"'0-9\u{ad}\u{a0}\u{2019}\u{e9}\u{6f22}\u{5d0}-]{1,3}| ){1,24}",
+    ) {
+        // The standard's rules on the whole text at once, by the segmenter itself.
+        let places = LineSegmenter::new_dictionary(LineBreakOptions::default());
+        let places: Vec<usize> = places.segment_str(&text).collect();
+        // No word fits: a line ends wherever one may.
+        let options = LayoutOptions { overflow_wrap: OverflowWrap::Normal, ..boxed(0.0) };
+        let layout = laid(&text, &options);
+        let clusters = layout.clusters();
+        let is_boundary = |place: &&usize| clusters.iter().any(|c| c.start as usize == **place);
+        let mut expected: Vec<usize> = places.iter().filter(is_boundary).copied().collect();
+        expected.push(text.len());
+        expected.dedup();
+        let ends = layout.lines().iter().map(|line| clusters[line.clusters.end - 1].end as usize);
+        let ends: Vec<usize> = ends.collect();
+        // A line begins at 0, and spaces alone are no line of their own.
+        let missing: Vec<_> = expected[1..].iter().filter(|place| !ends.contains(place)).collect();
+        let only_space = |place: &usize| text[*place..].trim_start().is_empty() || text[..*place].trim().is_empty();
+        prop_assert!(missing.iter().all(|place| only_space(place)), "{text:?}: no line ends at {missing:?}");
+        let wrong: Vec<_> = ends.iter().filter(|place| !expected.contains(place)).collect();
+        prop_assert!(wrong.is_empty(), "{text:?}: lines end at {wrong:?}");
+    }
+
+    #[test]
+    fn clusters_are_those_of_the_standard(
+        text in "([ -~]|\r|\n|\u{301}|\u{200d}|\u{e9}|\u{600}|\u{1f468}|\u{1f1e9}|\u{ac00}|\u{11a8}){0,40}",
+    ) {
+        let clusters = laid(&text, &LayoutOptions::default()).clusters().to_vec();
+        let found: Vec<&str> = clusters.iter().map(|c| &text[c.start as usize..c.end as usize]).collect();
+        prop_assert_eq!(found, text.graphemes(true).collect::<Vec<_>>());
     }
 
     #[test]

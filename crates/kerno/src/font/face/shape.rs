@@ -35,17 +35,14 @@ impl Face {
         layout.classify(bytes, row, is_mark);
         layout.substitute(bytes, chosen, is_rtl, row);
         for glyph in &mut row.glyphs {
-            glyph.advance = i32::from(self.advance(glyph.glyph));
+            glyph.stated = self.advance(glyph.glyph);
+            glyph.advance = i32::from(glyph.stated);
         }
         layout.position(bytes, chosen, is_rtl, row);
         if kerns && !chosen.has_kerning && !data.kern.is_empty() {
             self.kern_row(row);
         }
-        for glyph in &mut row.glyphs {
-            if layout.is_mark(bytes, glyph.glyph) {
-                glyph.advance = 0;
-            }
-        }
+        layout.flatten_marks(row);
     }
 
     /// Kerns neighbours by the table `kern`.

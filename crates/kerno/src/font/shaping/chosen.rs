@@ -7,7 +7,7 @@ use std::sync::{Arc, Mutex};
 
 use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Apply, Kind, Lookups};
-use super::row::{Row, class};
+use super::row::{Row, RowGlyph, class};
 use super::{closure, position, substitute};
 use crate::font::lazy_cells::LazyCells;
 use crate::font::table::{long, word};
@@ -249,6 +249,7 @@ impl LayoutTables {
                 font,
                 table,
                 definitions: &self.definitions,
+                classes: &self.classes,
                 lookups,
                 lookup,
                 kind,
@@ -258,30 +259,41 @@ impl LayoutTables {
                 depth: 0,
                 apply,
             };
-            let mut apply_at = |row: &mut Row, at: usize| {
+            let has_bit = |glyph: &RowGlyph| glyph.touched & bit != 0;
+            let try_at = |row: &mut Row, at: usize| {
                 let glyph = &row.glyphs[at];
-                if glyph.touched & bit == 0 || !with.begins_at(glyph) {
-                    return None;
-                }
-                let done = apply(&with, row, at);
-                if done.is_some() && kind == Kind::Substitution {
-                    // Which lookups begin with the new glyphs is not known.
-                    any = u64::MAX;
-                }
-                done
+                let is_known = index < LAST_BIT && glyph.touched != u64::MAX;
+                let may_begin = is_known || lookup.covered.has(glyph.glyph);
+                (may_begin && with.is_for(glyph)).then(|| apply(&with, row, at))?
             };
+            let mut has_changed = false;
             if kind == Kind::Substitution && lookup.kind == 8 {
-                for at in (0..row.glyphs.len()).rev() {
-                    apply_at(row, at);
+                let mut end = row.glyphs.len();
+                while let Some(at) = row.glyphs[..end].iter().rposition(has_bit) {
+                    has_changed |= try_at(row, at).is_some();
+                    end = at;
                 }
-                continue;
+            } else {
+                let mut at = 0;
+                while let Some(step) = row
+                    .glyphs
+                    .get(at..)
+                    .unwrap_or_default()
+                    .iter()
+                    .position(has_bit)
+                {
+                    at += step;
+                    let done = try_at(row, at);
+                    has_changed |= done.is_some();
+                    at = done.unwrap_or(at + 1);
+                    if row.steps == 0 {
+                        return;
+                    }
+                }
             }
-            let mut at = 0;
-            while at < row.glyphs.len() {
-                at = apply_at(row, at).unwrap_or(at + 1);
-                if row.steps == 0 {
-                    return;
-                }
+            if has_changed && kind == Kind::Substitution {
+                // Which lookups begin with the new glyphs is not known.
+                any = u64::MAX;
             }
         }
     }
@@ -294,9 +306,12 @@ impl LayoutTables {
         }
     }
 
-    /// Whether a glyph is a mark by `GDEF`.
-    pub(in crate::font) fn is_mark(&self, bytes: &[u8], glyph: GlyphId) -> bool {
-        self.classes.get(&self.definitions, bytes, glyph).0 == class::MARK
+    /// Takes all room from glyphs that are marks by `GDEF`.
+    pub(in crate::font) fn flatten_marks(&self, row: &mut Row) {
+        if self.definitions.has_classes() {
+            let marks = row.glyphs.iter_mut().filter(|glyph| glyph.is_mark());
+            marks.for_each(|glyph| glyph.advance = 0);
+        }
     }
 }
 

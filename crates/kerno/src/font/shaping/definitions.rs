@@ -42,13 +42,13 @@ impl Definitions {
     }
 
     /// 1 a base, 2 a ligature, 3 a mark, 4 a component; 0 unknown.
-    pub(super) fn class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
+    fn class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
         let table = self.classes.clone().and_then(|range| bytes.get(range));
         table.map_or(0, |table| class_of(table, glyph))
     }
 
     /// Which marks attach to it, by the font's own numbers.
-    pub(super) fn mark_class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
+    fn mark_class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
         let table = self.mark_classes.clone().and_then(|range| bytes.get(range));
         table.map_or(0, |table| class_of(table, glyph))
     }
@@ -79,7 +79,7 @@ impl Default for GlyphClasses {
 
 impl GlyphClasses {
     /// The class of a glyph, and which marks attach to it.
-    pub(super) fn get(&self, from: &Definitions, bytes: &[u8], glyph: GlyphId) -> (u16, u16) {
+    pub(super) fn get(&self, from: &Definitions, bytes: &[u8], glyph: GlyphId) -> (u8, u8) {
         if !from.has_classes() {
             return (0, 0);
         }
@@ -89,6 +89,6 @@ impl GlyphClasses {
         };
         let find = |first: usize| std::array::from_fn(|step| both(GlyphId((first + step) as u16)));
         let both = self.0.get(glyph.0.into(), find).unwrap_or(0);
-        (both & 0xff, both >> 8)
+        (both as u8, (both >> 8) as u8)
     }
 }

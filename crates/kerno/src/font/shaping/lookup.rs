@@ -3,7 +3,7 @@
 use std::sync::OnceLock;
 
 use super::coverage::GlyphSet;
-use super::definitions::Definitions;
+use super::definitions::{Definitions, GlyphClasses};
 use super::row::{Row, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::lazy_cells::PairCache;
@@ -188,7 +188,7 @@ impl Lookup {
             return !definitions.is_in_set(font, set, glyph.glyph);
         }
         let wanted = self.flag & flag::MARK_CLASS;
-        wanted != 0 && wanted >> 8 != glyph.mark_class
+        wanted != 0 && wanted >> 8 != u16::from(glyph.mark_class)
     }
 }
 
@@ -240,6 +240,7 @@ pub(super) struct Applied<'a> {
     /// The table that the lookup is in.
     pub(super) table: &'a [u8],
     pub(super) definitions: &'a Definitions,
+    pub(super) classes: &'a GlyphClasses,
     pub(super) lookups: &'a Lookups,
     pub(super) lookup: &'a Lookup,
     pub(super) kind: Kind,
@@ -291,14 +292,21 @@ impl Applied<'_> {
 
     /// Whether the lookup may begin at a glyph.
     pub(super) fn begins_at(&self, glyph: &RowGlyph) -> bool {
+        self.lookup.covered.has(glyph.glyph) && self.is_for(glyph)
+    }
+
+    /// Whether it may begin at a glyph of those that it covers.
+    pub(super) fn is_for(&self, glyph: &RowGlyph) -> bool {
         (self.mask == 0 || glyph.mask & self.mask != 0)
-            && self.lookup.covered.has(glyph.glyph)
-            && !self.ignores(glyph)
+            && (self.lookup.flag == 0 || !self.ignores(glyph))
     }
 
     /// Whether a glyph is passed over while something is matched: joiners always,
     /// non-joiners where only the surroundings are looked at.
     fn skips(&self, glyph: &RowGlyph, is_around: bool) -> bool {
+        if self.lookup.flag == 0 && !glyph.may_join() {
+            return false;
+        }
         self.ignores(glyph)
             || (self.kind == Kind::Substitution && glyph.is_joiner())
             || (self.kind == Kind::Positioning && (glyph.is_joiner() || glyph.is_non_joiner()))
@@ -307,6 +315,10 @@ impl Applied<'_> {
 
     /// The next glyph after one that counts.
     pub(super) fn next(&self, row: &Row, from: usize, is_around: bool) -> Option<usize> {
+        // Nearly always it is the neighbour.
+        if !self.skips(row.glyphs.get(from + 1)?, is_around) {
+            return Some(from + 1);
+        }
         let glyphs = row.glyphs.iter().enumerate().skip(from + 1);
         let mut counting = glyphs.filter(|(_, glyph)| !self.skips(glyph, is_around));
         counting.next().map(|(index, _)| index)

@@ -4,9 +4,9 @@ use crate::font::GlyphId;
 
 /// What a glyph is, as `GDEF` says or as its character does.
 pub(super) mod class {
-    pub(in super::super) const BASE: u16 = 1;
-    pub(in super::super) const LIGATURE: u16 = 2;
-    pub(in super::super) const MARK: u16 = 3;
+    pub(in super::super) const BASE: u8 = 1;
+    pub(in super::super) const LIGATURE: u8 = 2;
+    pub(in super::super) const MARK: u8 = 3;
 }
 
 /// A glyph of a row, with what lookups need to know of it.
@@ -25,8 +25,8 @@ pub(crate) struct RowGlyph {
     /// that is not known.
     pub(super) touched: u64,
     /// See [`class`].
-    pub(crate) class: u16,
-    pub(super) mark_class: u16,
+    pub(crate) class: u8,
+    pub(super) mark_class: u8,
     /// Which ligature it is, or is a mark on; 0 for none.
     pub(super) ligature: u16,
     /// For a mark on a ligature: on which component, from 1; for a ligature how many
@@ -37,7 +37,9 @@ pub(crate) struct RowGlyph {
     pub(crate) is_tied: bool,
     /// Whether a substitution made it: a mark that was made of more than one.
     pub(super) is_ligated: bool,
-    /// How far the pen moves, in font units.
+    /// How far the face says the pen moves, in font units.
+    pub(crate) stated: u16,
+    /// How far it does.
     pub(crate) advance: i32,
     /// From the pen to where it is drawn: rightwards, upwards.
     pub(crate) x: i32,
@@ -76,6 +78,7 @@ impl RowGlyph {
             component: 0,
             is_tied: false,
             is_ligated: false,
+            stated: 0,
             advance: 0,
             x: 0,
             y: 0,
@@ -85,6 +88,11 @@ impl RowGlyph {
 
     pub(super) fn is_mark(&self) -> bool {
         self.class == class::MARK
+    }
+
+    /// Whether it may be one of the two below.
+    pub(super) fn may_join(&self) -> bool {
+        matches!(self.character, '\u{200c}' | '\u{200d}')
     }
 
     /// A zero width joiner asks for a joined form and is no glyph between others.
@@ -136,6 +144,10 @@ impl Row {
 
     /// Ties the glyphs of a range to one another.
     pub(super) fn tie(&mut self, first: usize, last: usize) {
+        if last == first + 1 {
+            self.glyphs[last].is_tied = true;
+            return;
+        }
         for glyph in self.glyphs.iter_mut().take(last + 1).skip(first + 1) {
             glyph.is_tied = true;
         }

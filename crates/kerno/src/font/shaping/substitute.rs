@@ -36,8 +36,8 @@ fn put(with: &Applied<'_>, glyph: &mut RowGlyph, new: u16) {
 
 fn classify(with: &Applied<'_>, glyph: &mut RowGlyph) {
     if with.definitions.has_classes() {
-        glyph.class = with.definitions.class(with.font, glyph.glyph);
-        glyph.mark_class = with.definitions.mark_class(with.font, glyph.glyph);
+        let classes = with.classes.get(with.definitions, with.font, glyph.glyph);
+        (glyph.class, glyph.mark_class) = classes;
     }
 }
 

@@ -1,7 +1,7 @@
 //! Marks in faces that do not say where they stand.
 
 use crate::font::{Attachment, Face, FontError, Row};
-use crate::text::unicode::{combining_class, is_mark};
+use crate::text::unicode::{combining_class, is_ignorable, is_mark};
 
 /// Stands each mark on the letter before it by the boxes of their ink: in the middle
 /// above, below or through it, as its combining class says; several above each
@@ -16,6 +16,9 @@ pub(super) fn place(face: &Face, row: &mut Row) -> Result<(), FontError> {
         let glyph = row.glyphs[at];
         let bounds = face.bounds(glyph.glyph)?;
         let ink = bounds.map(|b| [b.x_min, b.y_min, b.x_max, b.y_max].map(i32::from));
+        if is_ignorable(glyph.character) {
+            continue;
+        }
         if !is_mark(glyph.character) {
             base = Some((at, ink.unwrap_or([0, 0, glyph.advance, 0])));
             continue;

@@ -13,7 +13,7 @@ use icu_properties::props::Script;
 
 use super::unicode::{is_ignorable, is_line_break, is_mark};
 use super::{Cluster, Style};
-use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, Tag};
+use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, RowGlyph, Tag};
 
 use characters::Characters;
 use characters::joined_around;
@@ -77,13 +77,23 @@ impl Shaper {
         let face = style.face_at(run.face);
         let row = &mut self.row;
         row.glyphs.clear();
+        row.glyphs.reserve(run.clusters.len());
         for index in run.clusters.clone() {
             let cluster = &clusters[index];
+            let number = index as u32;
+            let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
+            if let ([byte], false) = (bytes, run.is_rtl()) {
+                // Nothing to put together or to turn around.
+                let character = char::from(*byte);
+                if let Some(glyph) = face.glyph(character).filter(|_| !byte.is_ascii_control()) {
+                    row.glyphs.push(RowGlyph::new(glyph, character, number));
+                    continue;
+                }
+            }
             let part = cluster.part(text);
             if is_control(part) {
                 continue;
             }
-            let number = index as u32;
             if !self.characters.add(face, part, number, run.is_rtl(), row) {
                 missing.push(cluster.start);
             }
@@ -149,15 +159,18 @@ fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) -> Result<(), FontErro
         if hidden > 0
             && let Some(Attachment::Mark { back, .. }) = &mut attachment
         {
-            // Hidden glyphs between the two are gone.
-            let between = index - *back as usize..index;
-            *back -= between.filter(|index| is_hidden(*index)).count() as u32;
+            // Hidden glyphs between the two are gone, and with them what stood on one.
+            let base = index - *back as usize;
+            *back -= (base..index).filter(|index| is_hidden(*index)).count() as u32;
+            if is_hidden(base) {
+                attachment = None;
+            }
         }
         glyphs.push(Shaped {
             glyph: glyph.glyph,
             cluster: glyph.cluster,
             last_cluster: glyph.last_cluster,
-            stated: face.advance(glyph.glyph),
+            stated: glyph.stated,
             advance: glyph.advance,
             x: glyph.x,
             y: glyph.y,
