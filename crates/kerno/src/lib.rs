@@ -73,10 +73,11 @@ pub use font::{
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strike};
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
-    Caret, Cluster, Direction, LayoutOptions, LetterOutline, Line, LineBreak, LineHeight, Mark,
-    Markup, MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign, Overflow,
-    OverflowWrap, PlacedGlyph, Resized, RuleKind, Span, Style, StyleChange, StyledText, TextAlign,
-    TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
+    Caret, Cluster, Direction, InlineSprite, LayoutOptions, LetterOutline, Line, LineBreak,
+    LineHeight, Mark, Markup, MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign,
+    Overflow, OverflowWrap, PlacedGlyph, Plate, Resized, RuleKind, Span, SpriteAlign, Style,
+    StyleChange, StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace,
+    WordBreak, Wrap,
 };
 
 /// The examples of the README, which have to compile.

@@ -4,8 +4,9 @@ use std::alloc::{GlobalAlloc, Layout, System};
 use std::cell::Cell;
 
 use kerno::{
-    Anchor, Atlas, Edges, Face, FrameBuilder, GlyphShape, Mapping, Outline, Pace, Point,
-    Rasterizer, Rect, Reveal, SpriteOptions, Style, Synthesis, TextLayout,
+    Anchor, Atlas, Edges, Face, FrameBuilder, GlyphShape, LayoutOptions, Mapping, NumberFormat,
+    NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal, Span, SpriteOptions,
+    Style, Synthesis, TextAlign, TextLayout,
 };
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
@@ -86,6 +87,40 @@ fn a_warm_frame_takes_no_memory() {
             "at {time} s"
         );
     }
+}
+
+#[test]
+fn a_warm_text_that_changes_takes_no_memory() {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let label = Style::new(&face, 18.0);
+    let number = Style {
+        tabular: true,
+        ..label.clone()
+    };
+    let options = |width: f32| LayoutOptions {
+        width: Some(width),
+        overflow: Overflow::Ellipsis,
+        align: TextAlign::Justify,
+        ..LayoutOptions::default()
+    };
+    let text = "Fog bank ahead, and the lamp must not go out before Heron Steps. ".repeat(9);
+    let spans = [Span::new(&text, &label), Span::new("0", &number)];
+    let mut layout = TextLayout::with_options(&spans, &options(300.0)).expect("a layout");
+    let format = NumberFormat::new("en", NumberOptions::default()).expect("a language");
+    let mut written = String::new();
+    let mut change = |fares: f64| {
+        written.clear();
+        format.write(fares, &mut written);
+        layout.set_text(1, &written).expect("a text");
+        layout
+            .relaid(&options(200.0 + fares as f32 % 100.0))
+            .expect("a box");
+    };
+    // Twice: what was known before is kept beside what is known now.
+    (0..60).for_each(|fares| change(f64::from(fares) * 1000.5));
+    let taken = allocations(|| (0..60).for_each(|fares| change(f64::from(fares) * 1001.25)));
+    assert_eq!(taken, 0);
+    assert!(layout.text().ends_with("59,074"), "{}", layout.text());
 }
 
 #[test]

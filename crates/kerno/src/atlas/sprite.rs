@@ -105,6 +105,12 @@ pub(crate) struct SpritePicture {
 }
 
 impl SpritePicture {
+    /// How large the whole sprite is drawn, in device pixels.
+    pub(crate) fn device_size(&self) -> Size {
+        let device = |texels: u32| (texels as f32 * self.enlarged).round();
+        Size::new(device(self.whole.0.into()), device(self.whole.1.into()))
+    }
+
     /// Where in a rectangle, filled by the whole sprite, those texels go that were
     /// not trimmed off.
     pub(crate) fn shown_part(&self, at: DeviceRect) -> DeviceRect {

@@ -2,11 +2,11 @@
 
 use super::vertex::{self, Shade, TexelCorners, Vertex};
 use super::{Batch, Frame, panel};
-use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId, steps_of};
+use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId, SpritePicture, steps_of};
 use crate::base::{
     Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size, Treatment,
 };
-use crate::text::{PlacedGlyph, RuleKind, Style, TextLayout};
+use crate::text::{InlineSprite, PlacedGlyph, RuleKind, Style, TextLayout};
 
 /// Gathers a frame. Keep one and [`restart`](FrameBuilder::restart) it for
 /// every frame: it keeps its memory, so a warm frame allocates nothing.
@@ -189,6 +189,15 @@ impl Layer<'_> {
             right: corner.x + layout.size().width * scale,
             bottom: corner.y + layout.size().height * scale,
         });
+        for (plate, color) in layout.plates(visible) {
+            let at = device(plate, (corner, scale)).snapped();
+            if let Some((at, _)) = vertex::clipped(at, [0; 4], clip) {
+                self.quad(at, TexelCorners::default(), [color; 4], Shade::SOLID);
+            }
+        }
+        for (sprite, at) in layout.sprites(visible) {
+            self.inline_sprite(atlas, (sprite, at), (corner, scale), clip)?;
+        }
         let is_outlined = layout.styles().iter().any(|style| style.outline.is_some());
         let parts: &[Part] = if is_outlined {
             &[Part::Outline, Part::Letter]
@@ -213,6 +222,44 @@ impl Layer<'_> {
             rules(self, RuleKind::StrikeThrough);
         }
         Ok(())
+    }
+
+    /// Draws a sprite between letters, on whole pixels.
+    fn inline_sprite(
+        &mut self,
+        atlas: &mut Atlas,
+        (sprite, at): (&InlineSprite, Rect),
+        (corner, scale): (DevicePoint, f32),
+        clip: Option<DeviceRect>,
+    ) -> Result<(), AtlasError> {
+        let id = atlas.sprite(&sprite.name)?;
+        let natural = atlas.sprite_size(id);
+        let picture = atlas.sprite_picture(id, scale * at.height / natural.height)?;
+        let at = device(at, (corner, scale));
+        self.whole_sprite(&picture, (at.left.round(), at.top.round()), clip);
+        Ok(())
+    }
+
+    /// Draws a picture of a sprite at its own size, from a place of whole pixels on.
+    fn whole_sprite(
+        &mut self,
+        picture: &SpritePicture,
+        (left, top): (f32, f32),
+        clip: Option<DeviceRect>,
+    ) {
+        let size = picture.device_size();
+        // What was trimmed off keeps its room.
+        let at = picture.shown_part(DeviceRect {
+            left,
+            top,
+            right: left + size.width,
+            bottom: top + size.height,
+        });
+        let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
+        if let Some((at, units)) = vertex::clipped(at, vertex::units(&picture.slot), clip) {
+            let texels = vertex::on_page(&picture.slot, units);
+            self.quad(at, texels, [Color::WHITE; 4], shade);
+        }
     }
 
     /// Draws a line along letters: on whole pixels, at least one thick.
@@ -308,21 +355,8 @@ impl Layer<'_> {
     ) -> Result<(), AtlasError> {
         let mapping = self.frame.mapping;
         let picture = atlas.sprite_picture(sprite, mapping.scale())?;
-        let device = |texels: f32| (texels * picture.enlarged).round();
-        let (width, height) = picture.whole;
-        let whole = Size::new(device(width.into()), device(height.into()));
-        let corner = held_corner(mapping.point(at), anchor, whole, 1.0);
-        let (left, top) = (corner.x.round(), corner.y.round());
-        // What was trimmed off keeps its room.
-        let at = picture.shown_part(DeviceRect {
-            left,
-            top,
-            right: left + whole.width,
-            bottom: top + whole.height,
-        });
-        let shade = Shade::of_page(picture.slot.kind, picture.slot.page);
-        let texels = vertex::on_page(&picture.slot, vertex::units(&picture.slot));
-        self.quad(at, texels, [Color::WHITE; 4], shade);
+        let corner = held_corner(mapping.point(at), anchor, picture.device_size(), 1.0);
+        self.whole_sprite(&picture, (corner.x.round(), corner.y.round()), None);
         Ok(())
     }
 
@@ -356,6 +390,16 @@ impl Layer<'_> {
     fn quad(&mut self, at: DeviceRect, texels: TexelCorners, colors: [Color; 4], shade: Shade) {
         let quad = vertex::quad(at, texels, colors, self.opacity, shade);
         self.frame.push(self.z, quad);
+    }
+}
+
+/// A box of a text in device pixels, by the text's corner there.
+fn device(rect: Rect, (corner, scale): (DevicePoint, f32)) -> DeviceRect {
+    DeviceRect {
+        left: corner.x + rect.x * scale,
+        top: corner.y + rect.y * scale,
+        right: corner.x + rect.right() * scale,
+        bottom: corner.y + rect.bottom() * scale,
     }
 }
 

@@ -6,7 +6,7 @@ use std::fmt;
 use super::{FontError, TableFault};
 
 /// The four-byte name of a font table, script or feature.
-#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Tag(pub [u8; 4]);
 
 impl Tag {

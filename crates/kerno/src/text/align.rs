@@ -82,8 +82,11 @@ fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f6
 /// Moves the lines to their place in a block that is higher.
 pub(super) fn align_vertically(layout: &mut TextLayout) {
     let used = layout.size.height;
-    let Some(height) = layout.options.height else {
-        return;
+    let height = match (layout.options.height, layout.options.vertical_align) {
+        (Some(height), _) => height,
+        // As high as it takes.
+        (None, VerticalAlign::FirstBaseline(place)) => used + place - layout.first_baseline(),
+        (None, _) => return,
     };
     layout.size.height = height;
     let free = height - used;
@@ -92,6 +95,7 @@ pub(super) fn align_vertically(layout: &mut TextLayout) {
         VerticalAlign::Middle => free * 0.5,
         VerticalAlign::Bottom => free,
         VerticalAlign::MiddleOfInk if layout.ink.is_empty() => free * 0.5,
+        VerticalAlign::FirstBaseline(place) => place - layout.first_baseline(),
         VerticalAlign::MiddleOfInk => (height - layout.ink.height) * 0.5 - layout.ink.y,
     };
     if down == 0.0 {

@@ -7,9 +7,10 @@ use unicode_bidi::{BidiInfo, Level};
 use unicode_segmentation::UnicodeSegmentation;
 
 use super::lines::Break;
+use super::part::Part;
 use super::shape::{Run, is_control};
 use super::unicode::{is_ignorable, is_line_break, may_be_rtl, script};
-use super::{Cluster, Direction, LayoutOptions, LineBreak, Span, Style, WhiteSpace, WordBreak};
+use super::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
 
 /// What a text is made of.
 #[derive(Clone, Debug, Default)]
@@ -24,28 +25,31 @@ pub(super) struct Analysis {
 /// The longest run: what grows with its length stays bounded.
 const LONGEST_RUN: usize = 1024;
 
-/// Finds the clusters of a text and what they are.
+/// Finds the clusters of a text and what they are. `levels` is working memory.
 pub(super) fn analyze(
     text: &str,
-    spans: &[Span<'_>],
+    parts: &[Part],
     options: &LayoutOptions,
     clusters: &mut Vec<Cluster>,
-) -> Analysis {
+    (analysis, levels): (&mut Analysis, &mut Vec<u8>),
+) {
+    clusters.clear();
     find_clusters(text, clusters);
     if options.white_space == WhiteSpace::Collapse {
         collapse(text, clusters);
     }
-    let mut analysis = Analysis {
-        breaks: breaks(text, options, clusters),
-        ..Analysis::default()
-    };
-    let levels = levels(text, options.direction, clusters, &mut analysis.paragraphs);
-    analysis.runs = runs(text, spans, clusters, &levels);
-    analysis
+    let Analysis {
+        runs,
+        breaks,
+        paragraphs,
+    } = analysis;
+    find_breaks(text, options, clusters, breaks);
+    find_levels(text, options.direction, clusters, (levels, paragraphs));
+    find_runs(text, parts, clusters, levels, runs);
 }
 
 /// Finds the grapheme clusters of a text (UAX #29). Between two ASCII characters there
-/// is always a boundary but in CR LF (rules GB3, GB9 to GB9b), so only what lies around
+/// is always a boundary but in CR LF (its rules GB3 and GB9 to `GB9b`), so only what lies around
 /// others needs the whole of the rules.
 fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
     let bytes = text.as_bytes();
@@ -92,8 +96,9 @@ fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
 }
 
 /// Where lines may end (UAX #14).
-fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Break> {
-    let mut breaks = vec![Break::No; clusters.len()];
+fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks: &mut Vec<Break>) {
+    breaks.clear();
+    breaks.resize(clusters.len(), Break::No);
     // Of all that ends lines the first byte is one of these. Without a way out of the
     // loop, so that many are asked at once.
     let may_end = |byte: u8| matches!(byte, 0xa..=0xd | 0xc2 | 0xe2);
@@ -107,7 +112,7 @@ fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Brea
         }
     }
     if options.width.is_none() {
-        return breaks;
+        return;
     }
     let mut index = 0;
     let mut allow = |place: usize| {
@@ -132,7 +137,7 @@ fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Brea
     let segmenter = LineSegmenter::new_dictionary(settings);
     if options.line_break == LineBreak::Anywhere || options.word_break != WordBreak::Normal {
         segmenter.segment_str(text).for_each(allow);
-        return breaks;
+        return;
     }
     let mut start = 0;
     while start < text.len() {
@@ -144,7 +149,6 @@ fn breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster]) -> Vec<Brea
         allow(end);
         start = end;
     }
-    breaks
 }
 
 /// The end of the stretch of a text that begins at a place, and whether nothing breaks
@@ -179,12 +183,14 @@ fn stretch(bytes: &[u8], start: usize) -> (usize, bool) {
 }
 
 /// The embedding level of each cluster (UAX #9), and of each paragraph.
-fn levels(
+fn find_levels(
     text: &str,
     direction: Direction,
     clusters: &[Cluster],
-    paragraphs: &mut Vec<(usize, u8)>,
-) -> Vec<u8> {
+    (levels, paragraphs): (&mut Vec<u8>, &mut Vec<(usize, u8)>),
+) {
+    levels.clear();
+    paragraphs.clear();
     let base = match direction {
         Direction::Auto => None,
         Direction::LeftToRight => Some(Level::ltr()),
@@ -193,7 +199,8 @@ fn levels(
     let is_rtl = || !text.is_ascii() && text.chars().any(may_be_rtl);
     if base != Some(Level::rtl()) && !is_rtl() {
         paragraphs.push((0, 0));
-        return vec![0; clusters.len()];
+        levels.resize(clusters.len(), 0);
+        return;
     }
     let info = BidiInfo::new(text, base);
     let mut index = 0;
@@ -210,26 +217,27 @@ fn levels(
         paragraphs.push((0, base.map_or(0, |level| level.number())));
     }
     let level = |cluster: &Cluster| info.levels[cluster.start as usize].number();
-    clusters.iter().map(level).collect()
+    levels.extend(clusters.iter().map(level));
 }
 
 /// Cuts the text into runs of one span, face, script and level.
-fn runs(text: &str, spans: &[Span<'_>], clusters: &[Cluster], levels: &[u8]) -> Vec<Run> {
-    let mut runs: Vec<Run> = Vec::new();
-    let (mut span, mut span_end) = (0, spans.first().map_or(0, |span| span.text.len()));
+fn find_runs(text: &str, parts: &[Part], clusters: &[Cluster], levels: &[u8], runs: &mut Vec<Run>) {
+    runs.clear();
+    let (mut span, mut span_end) = (0, parts.first().map_or(0, |part| part.length));
     for (index, cluster) in clusters.iter().enumerate() {
-        while cluster.start as usize >= span_end && span + 1 < spans.len() {
+        while cluster.start as usize >= span_end && span + 1 < parts.len() {
             span += 1;
-            span_end += spans[span].text.len();
+            span_end += parts[span].length;
         }
         let part = cluster.part(text);
-        let style = spans[span].style;
+        let style = &parts[span].style;
         if let ([byte], Some(run)) = (part.as_bytes(), runs.last_mut())
             && takes(run, *byte)
             && (run.span, run.level) == (span as u32, levels[index])
             && style.fallback.is_empty()
         {
             run.clusters.end = index + 1;
+            run.end = cluster.end;
             continue;
         }
         let first = part.chars().next().unwrap_or(' ');
@@ -248,6 +256,7 @@ fn runs(text: &str, spans: &[Span<'_>], clusters: &[Cluster], levels: &[u8]) -> 
             let is_full = length >= LONGEST_RUN * 2 || (length >= LONGEST_RUN && first == ' ');
             if is_same && !is_full {
                 run.clusters.end = index + 1;
+                run.end = cluster.end;
                 if is_free && !is_open {
                     run.script = own;
                 }
@@ -261,13 +270,14 @@ fn runs(text: &str, spans: &[Span<'_>], clusters: &[Cluster], levels: &[u8]) -> 
         };
         runs.push(Run {
             clusters: index..index + 1,
+            start: cluster.start,
+            end: cluster.end,
             span: span as u32,
             face,
             script,
             level: levels[index],
         });
     }
-    runs
 }
 
 /// Whether a run takes an ASCII character without more ado.

@@ -2,15 +2,17 @@
 
 use super::align::align_vertically;
 use super::analysis::{Analysis, analyze};
+use super::edit::Edit;
 use super::lines::{Piece, PieceKind, Rules, line_ends};
+use super::part::Part;
+use super::pieces::find_pieces;
 use super::place::{Placing, place_lines};
-use super::shape::{Shaped, Shaper, add_widths};
+use super::shape::{Shaped, Shaper};
 use super::signs::Sign;
-use super::unicode::is_line_break;
 use super::workspace::Workspace;
 use super::{
-    Cluster, LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError,
-    TextLayout, Wrap,
+    LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
+    VerticalAlign,
 };
 use crate::base::{Rect, Size, Treatment};
 use crate::font::FontError;
@@ -36,19 +38,12 @@ pub(super) fn compose(
     if let Overflow::Shrink { least } = options.overflow {
         return shrunk(spans, options, least);
     }
-    let asked = spans
-        .iter()
-        .map(|span| (span.text.len(), span.style.clone()));
-    let asked = asked.collect();
+    let text: String = spans.iter().map(|span| span.text).collect();
+    let length = text.len();
+    u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
     let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
-    let pairs = spans.iter().zip(&styles);
-    let spans: Vec<Span<'_>> = pairs
-        .clone()
-        .map(|(span, style)| Span::new(span.text, style))
-        .collect();
-    let resized = pairs
-        .enumerate()
-        .filter(|(_, (span, style))| span.style.size != style.size);
+    let pairs = spans.iter().zip(&styles).enumerate();
+    let resized = pairs.filter(|(_, (span, style))| span.style.size != style.size);
     let resized = resized.map(|(index, (span, style))| Resized {
         span: index as u32,
         wanted: span.style.size,
@@ -56,41 +51,55 @@ pub(super) fn compose(
     });
     let mut layout = TextLayout {
         resized: resized.collect(),
-        text: spans.iter().map(|span| span.text).collect(),
-        styles: styles.clone(),
+        text,
+        styles,
         options: *options,
-        asked,
+        parts: spans.iter().map(Part::of).collect(),
         ..TextLayout::empty()
     };
-    if u32::try_from(layout.text.len()).is_err() {
-        return Err(TextError::TooLong(layout.text.len()));
-    }
     let mut work = Workspace::default();
-    prepare(&mut layout, &spans, &mut work)?;
+    prepare(&mut layout, None, &mut work)?;
     arrange(&mut layout, &mut work)?;
     layout.workspace = work;
     Ok(layout)
 }
 
-/// Finds clusters and runs, and shapes them.
-fn prepare(
+/// Finds clusters and runs, and shapes them but those that an edit has not touched.
+pub(super) fn prepare(
     layout: &mut TextLayout,
-    spans: &[Span<'_>],
+    edit: Option<&Edit>,
     work: &mut Workspace,
 ) -> Result<(), FontError> {
-    let analysis = analyze(&layout.text, spans, &layout.options, &mut layout.clusters);
-    let mut prepared = Prepared::default();
+    // What was known is kept beside while it is found anew in the memory of what was
+    // known before that.
+    std::mem::swap(&mut layout.prepared, &mut work.old);
+    std::mem::swap(&mut layout.missing, &mut work.old_missing);
+    layout.missing.clear();
+    let mut prepared = std::mem::take(&mut layout.prepared);
+    analyze(
+        &layout.text,
+        &layout.parts,
+        &layout.options,
+        &mut layout.clusters,
+        (&mut prepared.analysis, &mut work.levels),
+    );
+    prepared.shaped.clear();
     prepared.shaped.reserve(layout.clusters.len());
-    for run in &analysis.runs {
+    prepared.run_glyphs.clear();
+    for run in &prepared.analysis.runs {
         let first = prepared.shaped.len();
-        let style = &layout.styles[run.span as usize];
         let into = (&mut prepared.shaped, &mut layout.missing);
-        let shaper = &mut work.shaper;
-        shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
+        let known = edit.and_then(|edit| edit.known(run, &work.old));
+        if let Some(known) = known {
+            known.take(run, (&work.old, &work.old_missing), into);
+        } else if layout.parts[run.span as usize].sprite.is_none() {
+            let style = &layout.styles[run.span as usize];
+            let shaper = &mut work.shaper;
+            shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
+        }
         prepared.run_glyphs.push(first..prepared.shaped.len());
     }
-    prepared.analysis = analysis;
-    prepared.pieces = pieces(layout, &prepared);
+    find_pieces(layout, &mut prepared);
     layout.prepared = prepared;
     Ok(())
 }
@@ -105,78 +114,6 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
     work.ends = ends;
     align_vertically(layout);
     Ok(())
-}
-
-/// The widths of clusters, and what each is to a line.
-fn pieces(layout: &TextLayout, prepared: &Prepared) -> Vec<Piece> {
-    let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
-    let mut pieces: Vec<Piece> = prepared
-        .analysis
-        .breaks
-        .iter()
-        .map(|breaks| Piece {
-            width: 0.0,
-            hanging: 0.0,
-            breaks: *breaks,
-            kind: PieceKind::Solid,
-        })
-        .collect();
-    let runs = prepared.analysis.runs.iter().zip(&prepared.run_glyphs);
-    for (run, glyphs) in runs {
-        let style = &layout.styles[run.span as usize];
-        let unit = style.unit_at(run.face);
-        let has_spacing = style.letter_spacing != 0.0 || style.word_spacing != 0.0;
-        let glyphs = &prepared.shaped[glyphs.clone()];
-        add_widths(glyphs, unit, |cluster, width| {
-            pieces[cluster].width += width;
-        });
-        let clusters = &layout.clusters[run.clusters.clone()];
-        for (piece, cluster) in pieces[run.clusters.clone()].iter_mut().zip(clusters) {
-            piece.kind = kind(cluster, &layout.text, wraps);
-            match piece.kind {
-                PieceKind::Tab | PieceKind::LineBreak | PieceKind::Hyphen => continue,
-                PieceKind::Solid | PieceKind::Space => {}
-            }
-            if has_spacing {
-                let spacing = f64::from(style.letter_spacing);
-                if matches!(cluster.part(&layout.text), " " | "\u{a0}") {
-                    piece.width += f64::from(style.word_spacing);
-                }
-                piece.width += spacing;
-                piece.hanging += spacing;
-            }
-        }
-        // Kerning before a space is none where the line ends there.
-        for pair in glyphs.windows(2) {
-            let (before, space) = (&pair[0], &pair[1]);
-            let is_space = || pieces[space.cluster as usize].kind == PieceKind::Space;
-            if space.is_tied && is_space() && before.attachment.is_none() {
-                let kerning = before.advance - i32::from(before.stated);
-                pieces[before.last_cluster as usize].hanging += f64::from(kerning) * unit;
-            }
-        }
-    }
-    pieces
-}
-
-fn kind(cluster: &Cluster, text: &str, wraps: bool) -> PieceKind {
-    let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
-    if let [byte] = bytes {
-        return match byte {
-            b'\t' => PieceKind::Tab,
-            b'\n' | b'\r' | 0xb | 0xc => PieceKind::LineBreak,
-            b' ' if wraps => PieceKind::Space,
-            _ => PieceKind::Solid,
-        };
-    }
-    let text = cluster.part(text);
-    match text {
-        "\u{ad}" => PieceKind::Hyphen,
-        _ if is_line_break(text) => PieceKind::LineBreak,
-        "\u{a0}" | "\u{202f}" | "\u{2007}" => PieceKind::Solid,
-        _ if wraps && text.chars().all(char::is_whitespace) => PieceKind::Space,
-        _ => PieceKind::Solid,
-    }
 }
 
 /// The rules for lines, with the measures that they need.
@@ -231,11 +168,15 @@ fn shrunk(
         ..*options
     };
     let at = |factor: f32| {
-        let styles: Vec<Style> = spans.iter().map(|span| span.style.scaled(factor)).collect();
-        let scaled = spans.iter().zip(&styles);
-        let scaled: Vec<Span<'_>> = scaled
-            .map(|(span, style)| Span::new(span.text, style))
-            .collect();
+        let mut parts: Vec<Part> = spans.iter().map(Part::of).collect();
+        for part in &mut parts {
+            part.style = part.style.scaled(factor);
+            if let Some(sprite) = &mut part.sprite {
+                sprite.height *= factor;
+            }
+        }
+        let scaled = spans.iter().zip(&parts);
+        let scaled: Vec<Span<'_>> = scaled.map(|(span, part)| part.span(span.text)).collect();
         compose(&scaled, &tried)
     };
     let mut best = at(1.0)?;
@@ -257,13 +198,12 @@ fn shrunk(
     }
     // In another box it may be larger again.
     best.options = *options;
-    let given = best.asked.iter_mut().zip(spans);
-    given.for_each(|((_, style), span)| *style = span.style.clone());
+    best.parts = spans.iter().map(Part::of).collect();
     Ok(best)
 }
 
 /// Refuses numbers that no layout can be made from.
-fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
+pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
     let refuse = |what, value, expected| {
         Err(TextError::OutOfRange {
             what,
@@ -278,9 +218,13 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
         baseline_shift,
         line_height,
         outline,
+        plate,
         ..
     } in spans.iter().map(|span| span.style)
     {
+        if let Some(plate) = plate.filter(|plate| !plate.is_finite()) {
+            return refuse("the padding of a plate", plate.padding.left, "finite");
+        }
         if !(*size > 0.0 && *size <= Style::LARGEST) {
             return refuse("the text size", *size, "above 0 and at most 100000");
         }
@@ -314,6 +258,22 @@ fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
             return refuse(what, value, "0 or more and finite");
         }
     }
+    let mut sprites = spans.iter().filter_map(|span| span.sprite);
+    if let Some(sprite) = sprites.find(|sprite| !sprite.is_sound()) {
+        return refuse(
+            "the height of a sprite in a text",
+            sprite.height,
+            "above 0 and at most 100000, as its natural size is",
+        );
+    }
+    if let Some(plate) = options.plate.filter(|plate| !plate.is_finite()) {
+        return refuse("the padding of a plate", plate.padding.left, "finite");
+    }
+    if let VerticalAlign::FirstBaseline(place) = options.vertical_align
+        && !place.is_finite()
+    {
+        return refuse("the place of the first baseline", place, "finite");
+    }
     if !options.indent.is_finite() {
         return refuse("the indent", options.indent, "finite");
     }
@@ -341,7 +301,7 @@ impl TextLayout {
             options: LayoutOptions::default(),
             prepared: Prepared::default(),
             cut: None,
-            asked: Vec::new(),
+            parts: Vec::new(),
             workspace: Workspace::default(),
         }
     }
@@ -351,42 +311,6 @@ impl TextLayout {
         let runs = &self.prepared.analysis.runs;
         let run = runs.partition_point(|run| run.clusters.end <= cluster);
         runs.get(run).or(runs.last()).map_or(0, |run| run.span)
-    }
-
-    /// Lays the same text out in another box. What does not change with it is kept,
-    /// so this takes a fraction of the time; where white space, direction or the
-    /// rules for breaks change, all is done again.
-    ///
-    /// # Errors
-    /// As [`TextLayout::with_options`].
-    pub fn relaid(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
-        let old = &self.options;
-        let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
-        let shrinks = |options: &LayoutOptions| matches!(options.overflow, Overflow::Shrink { .. });
-        let is_same = old.white_space == options.white_space
-            && old.direction == options.direction
-            && old.line_break == options.line_break
-            && old.word_break == options.word_break
-            && wraps(old) == wraps(options)
-            && !shrinks(old)
-            && !shrinks(options);
-        check(&[], options)?;
-        if is_same {
-            self.options = *options;
-            let mut work = std::mem::take(&mut self.workspace);
-            arrange(self, &mut work)?;
-            self.workspace = work;
-            return Ok(());
-        }
-        let mut rest = self.text.as_str();
-        let mut spans = Vec::new();
-        for (length, style) in &self.asked {
-            let (part, behind) = rest.split_at(*length);
-            spans.push(Span::new(part, style));
-            rest = behind;
-        }
-        *self = compose(&spans, options)?;
-        Ok(())
     }
 
     /// The box that one glyph covers, from the block's top left corner; `None`

@@ -19,6 +19,20 @@ pub enum TextError {
     /// More text than the layout's 32-bit positions can count.
     #[error("the text has {0} bytes; at most 4 GiB can be laid out at once")]
     TooLong(usize),
+    /// Some bytes that are to change are no part of the text.
+    #[error(
+        "bytes {start} to {end} are no part of the text: they must lie in it and not cut a \
+         character in two"
+    )]
+    BadRange {
+        /// Where they start.
+        start: usize,
+        /// Where they end.
+        end: usize,
+    },
+    /// There is no such span, or it is a sprite.
+    #[error("there is no span {0} of text in this layout")]
+    NoSuchSpan(usize),
     /// A glyph could not be read.
     #[error(transparent)]
     Font(#[from] FontError),

@@ -4,8 +4,10 @@ use std::ops::Range;
 
 use super::compose::{self, Prepared};
 use super::lines::Break;
+use super::part::Part;
+use super::sprite::SIGN;
 use super::workspace::Workspace;
-use super::{LayoutOptions, Overflow, Style, TextError};
+use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size};
 use crate::font::{Face, GlyphId};
 
@@ -16,12 +18,28 @@ pub struct Span<'a> {
     pub text: &'a str,
     /// How it looks.
     pub style: &'a Style,
+    /// The sprite that it is instead of a text, which is U+FFFC then.
+    pub sprite: Option<&'a InlineSprite>,
 }
 
 impl<'a> Span<'a> {
     /// A piece of text in one style.
     pub fn new(text: &'a str, style: &'a Style) -> Self {
-        Self { text, style }
+        Self {
+            text,
+            style,
+            sprite: None,
+        }
+    }
+
+    /// A sprite in a line of text in one style, which says how high the line is, how
+    /// far the sprite is raised, and what plate is behind it.
+    pub fn sprite(sprite: &'a InlineSprite, style: &'a Style) -> Self {
+        Self {
+            text: SIGN,
+            style,
+            sprite: Some(sprite),
+        }
     }
 }
 
@@ -127,8 +145,8 @@ pub struct TextLayout {
     pub(super) prepared: Prepared,
     /// The byte from which on something is left out.
     pub(super) cut: Option<u32>,
-    /// What was asked for: the bytes of each span, and its style as it was given.
-    pub(super) asked: Vec<(usize, Style)>,
+    /// Its spans as they were asked for.
+    pub(super) parts: Vec<Part>,
     pub(super) workspace: Workspace,
 }
 

@@ -20,6 +20,8 @@ pub(super) struct Piece {
     /// The part of it that does not count at a line's end: all of a space, letter
     /// spacing of others.
     pub(super) hanging: f64,
+    /// How much of the width is room for plates: before it and behind it.
+    pub(super) padding: [f32; 2],
     pub(super) breaks: Break,
     pub(super) kind: PieceKind,
 }

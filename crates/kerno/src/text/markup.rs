@@ -1,9 +1,10 @@
 //! Text with markup: `@name(arguments){content}` → spans with styles, and marks.
 
 use std::borrow::Cow;
-use std::ops::Range;
 
-use super::{LetterOutline, Span, Style};
+use super::part::Part;
+use super::sprite::SIGN;
+use super::{InlineSprite, LetterOutline, Plate, Span, Style};
 use crate::base::{Color, nearest};
 use crate::font::Face;
 
@@ -22,6 +23,8 @@ pub struct StyleChange {
     pub underline: Option<bool>,
     /// With a line through the letters, or without.
     pub strike_through: Option<bool>,
+    /// The ground behind the letters.
+    pub plate: Option<Plate>,
     /// Other space between clusters, in design pixels.
     pub letter_spacing: Option<f32>,
     /// How far the letters are raised, in design pixels.
@@ -39,6 +42,7 @@ impl StyleChange {
         style.outline = self.outline.or(style.outline);
         style.underline = self.underline.unwrap_or(style.underline);
         style.strike_through = self.strike_through.unwrap_or(style.strike_through);
+        style.plate = self.plate.or(style.plate);
         style.letter_spacing = self.letter_spacing.unwrap_or(style.letter_spacing);
         style.baseline_shift = self.baseline_shift.unwrap_or(style.baseline_shift);
         style
@@ -48,22 +52,26 @@ impl StyleChange {
 /// The names that may stand in a text with markup.
 ///
 /// ```
-/// use kerno::{Color, Markup, StyleChange};
+/// use kerno::{Color, InlineSprite, Markup, Size, StyleChange};
 /// let gold = StyleChange { color: Some(Color::rgb(255, 207, 112)), ..StyleChange::default() };
-/// let markup = Markup::new().style("gold", gold).mark("pause");
+/// let lantern = InlineSprite::new("lantern", Size::new(32.0, 48.0), 18.0);
+/// let markup = Markup::new().style("gold", gold).mark("pause").sprite("icon", lantern);
+/// // “@icon(lantern) @gold{Lamp oil} is low@pause(0.4)…”
 /// # let _ = markup;
 /// ```
 #[derive(Clone, Debug, Default)]
 pub struct Markup {
     styles: Vec<(String, StyleChange)>,
     marks: Vec<String>,
+    /// Each with the name of the mark that it is an argument of.
+    sprites: Vec<(String, InlineSprite)>,
 }
 
 /// A text whose markup has been read.
 #[derive(Clone, Debug, PartialEq)]
 pub struct StyledText {
     text: String,
-    parts: Vec<(Range<usize>, Style)>,
+    parts: Vec<Part>,
     marks: Vec<Mark>,
 }
 
@@ -110,6 +118,13 @@ impl Markup {
     #[must_use]
     pub fn mark(mut self, name: &str) -> Self {
         self.marks.push(name.to_owned());
+        self
+    }
+
+    /// Adds a sprite to those that a name stands for: `@name(sprite)`.
+    #[must_use]
+    pub fn sprite(mut self, name: &str, sprite: InlineSprite) -> Self {
+        self.sprites.push((name.to_owned(), sprite));
         self
     }
 
@@ -179,10 +194,7 @@ impl StyledText {
 
     /// Its parts with their styles, for [`TextLayout`](super::TextLayout).
     pub fn spans(&self) -> Vec<Span<'_>> {
-        let parts = self.parts.iter();
-        parts
-            .map(|(range, style)| Span::new(&self.text[range.clone()], style))
-            .collect()
+        Part::spans(&self.parts, &self.text)
     }
 
     /// What stands between its clusters.
@@ -218,12 +230,16 @@ impl<'a> Reader<'a> {
         let Some((style, _)) = open.last() else {
             return;
         };
-        let start = self.read.text.len();
         self.read.text.push_str(part);
-        let end = self.read.text.len();
         match self.read.parts.last_mut() {
-            Some((range, known)) if known == style => range.end = end,
-            _ => self.read.parts.push((start..end, style.clone())),
+            Some(last) if last.style == *style && last.sprite.is_none() => {
+                last.length += part.len();
+            }
+            _ => self.read.parts.push(Part {
+                length: part.len(),
+                style: style.clone(),
+                sprite: None,
+            }),
         }
     }
 
@@ -267,9 +283,13 @@ impl<'a> Reader<'a> {
             self.at += 1;
             return Ok(());
         }
-        if !self.markup.marks.iter().any(|known| known == name) {
+        let sprites = self.markup.sprites.iter();
+        let is_sprite = sprites.clone().any(|(known, _)| known == name);
+        if !is_sprite && !self.markup.marks.iter().any(|known| known == name) {
             let styles = self.markup.styles.iter().map(|(name, _)| name.as_str());
-            let known = styles.chain(self.markup.marks.iter().map(String::as_str));
+            let known = styles
+                .chain(self.markup.marks.iter().map(String::as_str))
+                .chain(sprites.map(|(name, _)| name.as_str()));
             let hint = nearest(name, known)
                 .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
             return Err(self.error(start, format!("there is no “{name}”{hint}")));
@@ -278,11 +298,47 @@ impl<'a> Reader<'a> {
             let problem = format!("“{name}” takes no content; leave the braces out");
             return Err(self.error(self.at, problem));
         }
+        if is_sprite {
+            return self.sprite(start, name, &arguments, open);
+        }
         self.read.marks.push(Mark {
             byte: self.read.text.len(),
             name: name.to_owned(),
             arguments,
         });
+        Ok(())
+    }
+
+    /// Puts a sprite in the text, in the innermost style.
+    fn sprite(
+        &mut self,
+        start: usize,
+        name: &str,
+        arguments: &[(Option<String>, String)],
+        open: &[(Style, usize)],
+    ) -> Result<(), MarkupError> {
+        let [(None, wanted)] = arguments else {
+            let problem = format!("“{name}” takes the name of one sprite: @{name}(…)");
+            return Err(self.error(start, problem));
+        };
+        let own = self
+            .markup
+            .sprites
+            .iter()
+            .filter(|(known, _)| known == name);
+        let Some((_, sprite)) = own.clone().find(|(_, sprite)| sprite.name == *wanted) else {
+            let hint = nearest(wanted, own.map(|(_, sprite)| sprite.name.as_str()))
+                .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
+            let problem = format!("“{name}” knows no sprite “{wanted}”{hint}");
+            return Err(self.error(start, problem));
+        };
+        self.read.text.push_str(SIGN);
+        let style = open.last().map(|(style, _)| style.clone());
+        self.read.parts.extend(style.map(|style| Part {
+            length: SIGN.len(),
+            style,
+            sprite: Some(sprite.clone()),
+        }));
         Ok(())
     }
 

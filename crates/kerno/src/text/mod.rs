@@ -10,17 +10,22 @@ mod analysis;
 mod attach;
 mod caret;
 mod compose;
+mod edit;
 mod error;
 mod layout;
 mod lines;
 mod markup;
 mod number;
 mod options;
+mod part;
+mod pieces;
 mod place;
+mod plate;
 mod rules;
 mod segments;
 mod shape;
 mod signs;
+mod sprite;
 mod style;
 mod unicode;
 mod workspace;
@@ -34,5 +39,7 @@ pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,
 };
+pub use plate::Plate;
 pub use rules::RuleKind;
+pub use sprite::{InlineSprite, SpriteAlign};
 pub use style::{LetterOutline, LineHeight, Style};

@@ -125,7 +125,8 @@ impl NumberFormat {
         text
     }
 
-    /// Writes a number behind a text.
+    /// Writes a number behind a text. Takes no memory but the text’s own for numbers of
+    /// up to eight digits.
     pub fn write(&self, value: f64, into: &mut String) {
         let Ok(mut number) = Decimal::try_from_f64(value, FloatPrecision::RoundTrip) else {
             let sign = if value < 0.0 { "-" } else { "" };

@@ -1,5 +1,6 @@
 //! How a text fills its box.
 
+use super::Plate;
 use icu_segmenter::options::{LineBreakStrictness, LineBreakWordOption};
 
 /// How a text fills its box, as CSS Text and CSS Overflow have it.
@@ -36,6 +37,14 @@ pub struct LayoutOptions {
     pub paragraph_spacing: f32,
     /// How wide a tab is at most, in widths of a space; 0 or more.
     pub tab_size: f32,
+    /// The ground behind the whole block.
+    pub plate: Option<Plate>,
+}
+
+impl LayoutOptions {
+    pub(super) fn shrinks(&self) -> bool {
+        matches!(self.overflow, Overflow::Shrink { .. })
+    }
 }
 
 impl Default for LayoutOptions {
@@ -56,6 +65,7 @@ impl Default for LayoutOptions {
             indent: 0.0,
             paragraph_spacing: 0.0,
             tab_size: 8.0,
+            plate: None,
         }
     }
 }
@@ -87,7 +97,7 @@ impl TextAlign {
 }
 
 /// Where lines go in a block that is higher than they are.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub enum VerticalAlign {
     /// To the top.
     #[default]
@@ -99,6 +109,9 @@ pub enum VerticalAlign {
     Bottom,
     /// To the middle by the ink: a digit in a badge is centred to the eye.
     MiddleOfInk,
+    /// Wherever the first baseline is so many design pixels below the block's top:
+    /// texts in several sizes stand on one line when they are given the same.
+    FirstBaseline(f32),
 }
 
 /// Where lines wrap (CSS `text-wrap`).

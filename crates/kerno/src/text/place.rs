@@ -9,7 +9,7 @@ use super::segments::{Glyphs, Segment, reorder};
 use super::shape::{Shaped, add_widths};
 use super::signs::{Shown, Sign};
 use super::workspace::Workspace;
-use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
+use super::{Cluster, InlineSprite, Line, Overflow, PlacedGlyph, Style, TextError, TextLayout};
 use crate::base::{Rect, Size};
 use crate::font::FontBounds;
 
@@ -93,9 +93,15 @@ impl Placing<'_> {
             .iter()
             .take_while(|run| run.clusters.start < line.end)
         {
-            let own = layout.style(run.span).line_extent();
+            let style = layout.style(run.span);
+            let own = style.line_extent();
             let (above, below) = extent.unwrap_or(own);
             extent = Some((above.max(own.0), below.max(own.1)));
+            if let (Some(sprite), Some((above, below))) = (layout.sprite_of(run.span), &mut extent)
+            {
+                let own = sprite.extent(style);
+                (*above, *below) = (above.max(own.0), below.max(own.1));
+            }
         }
         let around = || {
             Some(
@@ -268,8 +274,11 @@ impl Placing<'_> {
         if is_fresh {
             // Shaped anew: their own widths, and the spacing that they had.
             work.numbers.clear();
-            work.numbers
-                .extend(pieces.iter().map(|piece| piece.hanging));
+            let spacing = |piece: &Piece| {
+                let [before, behind] = piece.padding.map(f64::from);
+                piece.hanging + before + behind
+            };
+            work.numbers.extend(pieces.iter().map(spacing));
             add_widths(glyphs, unit, |cluster, width| {
                 let own = cluster - segment.clusters.start;
                 if let Some(own) = work.numbers.get_mut(own) {
@@ -290,11 +299,15 @@ impl Placing<'_> {
             if last_solid == Some(index) {
                 width -= piece.hanging;
             }
+            let [before, behind] = piece.padding.map(f64::from);
+            let start = pen + if is_rtl { behind } else { before };
+            let advance = width - before - behind;
             cluster.line = line;
-            cluster.x = pen as f32;
-            cluster.advance = width as f32;
+            cluster.x = start as f32;
+            cluster.advance = advance as f32;
             cluster.is_rtl = is_rtl;
-            width
+            // Where it begins and how wide it is, and where the next one begins.
+            (start, advance, pen + width)
         };
         let clusters = &mut layout.clusters[segment.clusters.clone()];
         let all = segment.clusters.clone().zip(pieces).zip(clusters);
@@ -304,31 +317,30 @@ impl Placing<'_> {
         if is_rtl {
             let mut cursor = glyphs.len();
             for ((index, piece), cluster) in all.rev() {
-                let width = place(index, piece, cluster, pen);
+                let (start, width, next) = place(index, piece, cluster, pen);
                 let end = cursor;
                 while cursor > 0 && glyphs[cursor - 1].cluster as usize >= index {
                     cursor -= 1;
                 }
                 let own = &glyphs[cursor..end];
                 let advance: i32 = own.iter().map(|glyph| glyph.advance).sum();
-                let mut at = pen + width - f64::from(advance) * unit;
+                let mut at = start + width - f64::from(advance) * unit;
                 for (glyph, pen) in own.iter().zip(&mut pens[cursor..end]).rev() {
                     *pen = at;
                     at += f64::from(glyph.advance) * unit;
                 }
-                pen += width;
+                pen = next;
             }
         } else {
             let mut own = glyphs.iter().zip(pens).peekable();
             for ((index, piece), cluster) in all {
-                let width = place(index, piece, cluster, pen);
-                let mut at = pen;
+                let (mut at, _, next) = place(index, piece, cluster, pen);
                 let is_own = |(glyph, _): &(&Shaped, _)| glyph.cluster as usize <= index;
                 while let Some((glyph, pen)) = own.next_if(is_own) {
                     *pen = at;
                     at += f64::from(glyph.advance) * unit;
                 }
-                pen += width;
+                pen = next;
             }
         }
         pen
@@ -340,6 +352,10 @@ impl Placing<'_> {
         let segment = &work.segments[index];
         let run = &layout.prepared.analysis.runs[segment.run];
         let style = &layout.styles[run.span as usize];
+        if let Some(sprite) = layout.sprite_of(run.span) {
+            let cluster = &layout.clusters[segment.clusters.start];
+            ink.add_sprite(sprite, cluster.x, baseline, style);
+        }
         let unit = style.unit_at(run.face);
         let baseline = baseline - style.baseline_shift;
         let glyphs = segment.glyphs.among(&layout.prepared.shaped, &work.fresh);
@@ -435,6 +451,15 @@ impl Ink {
         self.top = least(self.top, y - f32::from(bounds.y_max) * unit);
         self.right = most(self.right, x + f32::from(bounds.x_max) * unit);
         self.bottom = most(self.bottom, y - f32::from(bounds.y_min) * unit);
+    }
+
+    /// Adds a sprite of a style that begins at `x`.
+    fn add_sprite(&mut self, sprite: &InlineSprite, x: f32, baseline: f32, style: &Style) {
+        let (above, below) = sprite.extent(style);
+        self.left = self.left.min(x);
+        self.right = self.right.max(x + sprite.width());
+        self.top = self.top.min(baseline - above);
+        self.bottom = self.bottom.max(baseline + below);
     }
 
     fn rect(&self) -> Rect {

@@ -36,6 +36,8 @@ impl Sign {
         let cluster = Cluster::of(0, sign.len() as u32);
         let run = Run {
             clusters: 0..1,
+            start: 0,
+            end: sign.len() as u32,
             span,
             face: 0,
             script: Script::Latin,

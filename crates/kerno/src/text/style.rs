@@ -1,5 +1,6 @@
 //! How a run of text looks.
 
+use super::Plate;
 use crate::base::{Color, Edges};
 use crate::font::{Face, Tag};
 
@@ -30,6 +31,8 @@ pub struct Style {
     pub underline: bool,
     /// A line through the letters (`line-through`).
     pub strike_through: bool,
+    /// The ground behind the letters.
+    pub plate: Option<Plate>,
     /// Space between neighbouring clusters, in design pixels; may be negative.
     /// None is added at the end of a line, so that centred text stays centred.
     pub letter_spacing: f32,
@@ -69,6 +72,7 @@ impl Style {
             outline: None,
             underline: false,
             strike_through: false,
+            plate: None,
             letter_spacing: 0.0,
             word_spacing: 0.0,
             baseline_shift: 0.0,
@@ -104,6 +108,7 @@ impl Style {
                 width: outline.width * factor,
                 ..outline
             }),
+            plate: self.plate.map(|plate| plate.scaled(factor)),
             line_height: match self.line_height {
                 LineHeight::Length(length) => LineHeight::Length(length * factor),
                 other => other,
@@ -115,6 +120,17 @@ impl Style {
     /// Design pixels in one font unit.
     fn unit(&self) -> f32 {
         self.size / f32::from(self.face.metrics().units_per_em)
+    }
+
+    /// From the baseline up to the ascender and down to the descender, where its
+    /// letters stand.
+    pub(super) fn content_extent(&self) -> (f32, f32) {
+        let metrics = self.face.metrics();
+        let unit = self.unit();
+        (
+            f32::from(metrics.ascender) * unit + self.baseline_shift,
+            -f32::from(metrics.descender) * unit - self.baseline_shift,
+        )
     }
 
     /// From the baseline up and down to the edges of the line, in design

@@ -1,5 +1,6 @@
 //! Memory that laying out takes and gives back.
 
+use super::compose::Prepared;
 use super::segments::{Ordered, Segment};
 use super::shape::{Shaped, Shaper};
 use crate::base::Rect;
@@ -18,6 +19,10 @@ pub(super) struct Workspace {
     /// Its parts in reading order, and their order from left to right.
     pub(super) segments: Vec<Segment>,
     pub(super) order: Vec<Ordered>,
+    /// What was known of the text before it changed.
+    pub(super) old: Prepared,
+    pub(super) old_missing: Vec<u32>,
+    pub(super) levels: Vec<u8>,
     /// Where the pen stands for each of its glyphs.
     pub(super) pens: Vec<f64>,
     /// Where the glyphs of a part are drawn.

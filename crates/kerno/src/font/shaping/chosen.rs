@@ -28,7 +28,7 @@ pub(crate) struct Feature {
 }
 
 /// What lookups are chosen for.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub(crate) struct TextKind {
     /// Script tags, the first that the font knows counts.
     pub(crate) scripts: [Tag; 2],

@@ -36,9 +36,13 @@ pub(super) fn joins(script: Script) -> bool {
     )
 }
 
-/// What lookups are chosen by, for text of a script in a style.
-pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> TextKind {
-    let mut features = Vec::new();
+/// Tells what lookups are chosen by, for text of a script in a style.
+pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rtl: bool) {
+    kind.scripts = script_tags(script);
+    kind.language = style.language;
+    kind.is_rtl = is_rtl;
+    let features = &mut kind.features;
+    features.clear();
     let mut add = |stage: u8, mask: u32, tags: &[&[u8; 4]]| {
         features.extend(tags.iter().map(|tag| Feature {
             tag: Tag::new(tag),
@@ -95,7 +99,12 @@ pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> TextKind {
         features.retain(|feature| !matches!(&feature.tag.0, b"liga" | b"clig"));
     }
     if style.tabular {
-        add_tabular(&mut features, last);
+        features.push(Feature {
+            tag: Tag::new(b"tnum"),
+            value: 1,
+            mask: 0,
+            stage: last,
+        });
     }
     for (tag, value) in &style.features {
         features.retain(|feature| feature.tag != *tag);
@@ -106,22 +115,6 @@ pub(super) fn key(style: &Style, script: Script, is_rtl: bool) -> TextKind {
             stage: last,
         });
     }
-    TextKind {
-        scripts: script_tags(script),
-        language: style.language,
-        features,
-        is_rtl,
-    }
-}
-
-/// Asks for digits of one width.
-fn add_tabular(features: &mut Vec<Feature>, stage: u8) {
-    features.push(Feature {
-        tag: Tag::new(b"tnum"),
-        value: 1,
-        mask: 0,
-        stage,
-    });
 }
 
 /// The tags of a script in fonts, the newer one first (OpenType, “Script Tags”).
@@ -138,8 +131,10 @@ fn script_tags(script: Script) -> [Tag; 2] {
         Script::Tamil => other(b"tml2", b"taml"),
         Script::Myanmar => other(b"mym2", b"mymr"),
         _ => {
-            let name = script.short_name().to_ascii_lowercase();
-            let tag = Tag::from_name(&name).unwrap_or(Tag::new(b"DFLT"));
+            let name: Result<[u8; 4], _> = script.short_name().as_bytes().try_into();
+            let tag = name.map_or(Tag::new(b"DFLT"), |name| {
+                Tag(name.map(|byte| byte.to_ascii_lowercase()))
+            });
             [tag, tag]
         }
     }

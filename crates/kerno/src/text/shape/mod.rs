@@ -13,7 +13,7 @@ use icu_properties::props::Script;
 
 use super::unicode::{is_ignorable, is_line_break, is_mark};
 use super::{Cluster, Style};
-use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, RowGlyph, Tag};
+use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, RowGlyph, Tag, TextKind};
 
 use characters::Characters;
 use characters::joined_around;
@@ -22,6 +22,9 @@ use characters::joined_around;
 #[derive(Clone, Debug, PartialEq)]
 pub(super) struct Run {
     pub(super) clusters: Range<usize>,
+    /// Where its bytes start in the text, and where they end.
+    pub(super) start: u32,
+    pub(super) end: u32,
     pub(super) span: u32,
     /// 0 for the style's face, else one of its fallbacks, from 1.
     pub(super) face: u16,
@@ -61,6 +64,7 @@ pub(super) struct Shaped {
 pub(super) struct Shaper {
     row: Row,
     characters: Characters,
+    kind: TextKind,
 }
 
 impl Shaper {
@@ -109,9 +113,10 @@ impl Shaper {
             let around = joined_around(&text[..start], &text[end..]);
             characters::join(row, around);
         }
-        let key = features::key(style, run.script, run.is_rtl());
-        let chosen = face.chosen_lookups(&key);
-        let kerns = key
+        features::describe(&mut self.kind, style, run.script, run.is_rtl());
+        let chosen = face.chosen_lookups(&self.kind);
+        let kerns = self
+            .kind
             .features
             .iter()
             .any(|f| f.tag == Tag::new(b"kern") && f.value != 0);

@@ -1,0 +1,205 @@
+//! Text that changes, and the box around it.
+
+use std::ops::Range;
+
+use super::compose::{Prepared, arrange, check, compose, prepare};
+use super::part::Part;
+use super::shape::{Run, Shaped};
+use super::{LayoutOptions, TextError, TextLayout, Wrap};
+
+/// A change of a text: its bytes from `start` to `old_end` became those to `new_end`.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Edit {
+    start: usize,
+    old_end: usize,
+    new_end: usize,
+}
+
+/// How many bytes of what stands around a run have a say in its shape: eight
+/// characters, by which letters join.
+const AROUND: usize = 32;
+
+impl Edit {
+    /// Which of the old runs a run is, where the change is too far from it to matter.
+    pub(super) fn known(&self, run: &Run, old: &Prepared) -> Option<Known> {
+        let (start, end) = (run.start as usize, run.end as usize);
+        let start = if end + AROUND <= self.start {
+            start
+        } else if start >= self.new_end + AROUND {
+            start - self.new_end + self.old_end
+        } else {
+            return None;
+        };
+        let runs = &old.analysis.runs;
+        let index = runs.partition_point(|run| (run.start as usize) < start);
+        let known = runs.get(index)?;
+        let is_same = known.start as usize == start
+            && known.end - known.start == run.end - run.start
+            && known.clusters.len() == run.clusters.len()
+            && (known.span, known.face) == (run.span, run.face)
+            && (known.script, known.level) == (run.script, run.level);
+        is_same.then_some(Known(index))
+    }
+}
+
+/// A run that was shaped before.
+pub(super) struct Known(usize);
+
+impl Known {
+    /// Takes its glyphs over, and which clusters its face lacks.
+    pub(super) fn take(
+        &self,
+        run: &Run,
+        (old, old_missing): (&Prepared, &[u32]),
+        (glyphs, missing): (&mut Vec<Shaped>, &mut Vec<u32>),
+    ) {
+        let known = &old.analysis.runs[self.0];
+        let moved =
+            |cluster: u32| (cluster as usize - known.clusters.start + run.clusters.start) as u32;
+        let shaped = &old.shaped[old.run_glyphs[self.0].clone()];
+        glyphs.extend(shaped.iter().map(|glyph| Shaped {
+            cluster: moved(glyph.cluster),
+            last_cluster: moved(glyph.last_cluster),
+            ..*glyph
+        }));
+        let first = old_missing.partition_point(|byte| *byte < known.start);
+        let own = old_missing[first..]
+            .iter()
+            .take_while(|byte| **byte < known.end);
+        missing.extend(own.map(|byte| byte - known.start + run.start));
+    }
+}
+
+impl TextLayout {
+    /// Gives a span another text. What stands around it is kept as far as it does not
+    /// change; once warm, text from left to right takes no memory that was not there
+    /// before.
+    ///
+    /// ```no_run
+    /// use kerno::{Face, Style, TextLayout};
+    /// # let face = Face::from_file("fonts/Lato-Medium.ttf").unwrap();
+    /// let mut fares = TextLayout::new("0", &Style::new(&face, 24.0))?;
+    /// fares.set_text(0, "1,284")?;
+    /// # Ok::<(), kerno::TextError>(())
+    /// ```
+    ///
+    /// # Errors
+    /// As [`TextLayout::edit`].
+    pub fn set_text(&mut self, span: u32, text: &str) -> Result<(), TextError> {
+        let span = span as usize;
+        let is_text = self
+            .parts
+            .get(span)
+            .is_some_and(|part| part.sprite.is_none());
+        if !is_text {
+            return Err(TextError::NoSuchSpan(span));
+        }
+        let start: usize = self.parts[..span].iter().map(|part| part.length).sum();
+        let old_end = start + self.parts[span].length;
+        self.replaced(start..old_end, span, text)
+    }
+
+    /// Replaces a part of the text, given in bytes; an empty one to insert. The new text
+    /// is of the span in which the part begins, where that is between two of the one
+    /// before. As fast as [`TextLayout::set_text`].
+    ///
+    /// # Errors
+    /// [`TextError::BadRange`] where the part does not lie in the text or cuts a
+    /// character in two, [`TextError::NoSuchSpan`] where there is no span of text that it
+    /// could be of. Else as [`TextLayout::new`]; the layout is of no use then until it
+    /// is changed again.
+    pub fn edit(&mut self, bytes: Range<usize>, text: &str) -> Result<(), TextError> {
+        let is_sound = bytes.start <= bytes.end
+            && self.text.is_char_boundary(bytes.start)
+            && self.text.is_char_boundary(bytes.end);
+        if !is_sound {
+            return Err(TextError::BadRange {
+                start: bytes.start,
+                end: bytes.end,
+            });
+        }
+        let mut end = 0;
+        let holds = |part: &Part| {
+            let start = end;
+            end += part.length;
+            let is_in = if bytes.is_empty() {
+                bytes.start <= end
+            } else {
+                bytes.start < end
+            };
+            part.sprite.is_none() && start <= bytes.start && is_in
+        };
+        let Some(span) = self.parts.iter().position(holds) else {
+            return Err(TextError::NoSuchSpan(self.parts.len()));
+        };
+        self.replaced(bytes, span, text)
+    }
+
+    fn replaced(&mut self, bytes: Range<usize>, span: usize, text: &str) -> Result<(), TextError> {
+        let length = self.text.len() - bytes.len() + text.len();
+        u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
+        self.text.replace_range(bytes.clone(), text);
+        let mut start = 0;
+        for part in &mut self.parts {
+            let end = start + part.length;
+            let lost = bytes.end.min(end).saturating_sub(bytes.start.max(start));
+            part.length -= lost;
+            start = end;
+        }
+        self.parts[span].length += text.len();
+        if self.options.shrinks() {
+            return self.composed_anew(&self.options.clone());
+        }
+        let edit = Edit {
+            start: bytes.start,
+            old_end: bytes.end,
+            new_end: bytes.start + text.len(),
+        };
+        let mut work = std::mem::take(&mut self.workspace);
+        let done = prepare(self, Some(&edit), &mut work);
+        let done = done.map_err(TextError::from);
+        let done = done.and_then(|()| arrange(self, &mut work));
+        self.workspace = work;
+        if done.is_err() {
+            // Nothing of it is right any more.
+            self.prepared = Prepared::default();
+            self.clusters.clear();
+            self.glyphs.clear();
+            self.lines.clear();
+        }
+        done
+    }
+
+    fn composed_anew(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
+        let spans = Part::spans(&self.parts, &self.text);
+        *self = compose(&spans, options)?;
+        Ok(())
+    }
+
+    /// Lays the same text out in another box. What does not change with it is kept,
+    /// so this takes a fraction of the time; where white space, direction or the
+    /// rules for breaks change, all is done again.
+    ///
+    /// # Errors
+    /// As [`TextLayout::with_options`].
+    pub fn relaid(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
+        let old = &self.options;
+        let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
+        let is_same = old.white_space == options.white_space
+            && old.direction == options.direction
+            && old.line_break == options.line_break
+            && old.word_break == options.word_break
+            && wraps(old) == wraps(options)
+            && !old.shrinks()
+            && !options.shrinks();
+        check(&[], options)?;
+        if is_same {
+            self.options = *options;
+            let mut work = std::mem::take(&mut self.workspace);
+            arrange(self, &mut work)?;
+            self.workspace = work;
+            return Ok(());
+        }
+        self.composed_anew(options)
+    }
+}

@@ -1,0 +1,44 @@
+//! A part of a text as it was asked for.
+
+use super::{InlineSprite, Span, Style};
+
+/// A part of a text as it was asked for.
+#[derive(Clone, Debug, PartialEq)]
+pub(super) struct Part {
+    /// How many bytes of the text it is.
+    pub(super) length: usize,
+    /// Its style, before it is fitted to the sizes that a bitmap strike has.
+    pub(super) style: Style,
+    /// The sprite that it is, where it is no text.
+    pub(super) sprite: Option<InlineSprite>,
+}
+
+impl Part {
+    pub(super) fn of(span: &Span<'_>) -> Self {
+        Self {
+            length: span.text.len(),
+            style: span.style.clone(),
+            sprite: span.sprite.cloned(),
+        }
+    }
+
+    /// Parts that one behind the other make up a text, as spans of it.
+    pub(super) fn spans<'a>(parts: &'a [Self], text: &'a str) -> Vec<Span<'a>> {
+        let mut start = 0;
+        let span = |part: &'a Self| {
+            let own = &text[start..];
+            start += part.length;
+            part.span(own)
+        };
+        parts.iter().map(span).collect()
+    }
+
+    /// The part as a span of the text that it is of, which is `text` from its start on.
+    pub(super) fn span<'a>(&'a self, text: &'a str) -> Span<'a> {
+        Span {
+            text: &text[..self.length],
+            style: &self.style,
+            sprite: self.sprite.as_ref(),
+        }
+    }
+}

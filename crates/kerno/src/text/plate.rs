@@ -1,0 +1,118 @@
+//! Plates: what lies behind text.
+
+use super::TextLayout;
+use crate::base::{Color, Insets, Rect};
+
+/// The ground behind a text or a part of one.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Plate {
+    /// Its colour.
+    pub color: Color,
+    /// How far it reaches beyond the text, in design pixels; may be negative. Behind a
+    /// part of a text, what it reaches to the sides takes room, so that it covers no
+    /// neighbours; what it reaches up and down takes none (CSS inline `padding`).
+    pub padding: Insets,
+}
+
+impl Plate {
+    /// A plate with the same padding on all sides.
+    pub const fn new(color: Color, padding: f32) -> Self {
+        Self {
+            color,
+            padding: Insets::all(padding),
+        }
+    }
+
+    pub(super) fn is_finite(&self) -> bool {
+        let Insets {
+            top,
+            right,
+            bottom,
+            left,
+        } = self.padding;
+        [top, right, bottom, left]
+            .iter()
+            .all(|side| side.is_finite())
+    }
+
+    /// All lengths so many times as large.
+    pub(super) fn scaled(self, factor: f32) -> Self {
+        let Insets {
+            top,
+            right,
+            bottom,
+            left,
+        } = self.padding;
+        Self {
+            padding: Insets {
+                top: top * factor,
+                right: right * factor,
+                bottom: bottom * factor,
+                left: left * factor,
+            },
+            ..self
+        }
+    }
+
+    fn around(&self, text: Rect) -> Rect {
+        let Insets {
+            top,
+            right,
+            bottom,
+            left,
+        } = self.padding;
+        Rect::new(
+            text.x - left,
+            text.y - top,
+            (text.width + left + right).max(0.0),
+            (text.height + top + bottom).max(0.0),
+        )
+    }
+}
+
+impl TextLayout {
+    /// The plates behind the first `visible` clusters in the order in which they are
+    /// painted: that of the whole text, then those of its parts, one for each part and
+    /// line. In design pixels from the block's top left corner, which the first reaches
+    /// out of by its padding.
+    pub fn plates(&self, visible: usize) -> impl Iterator<Item = (Rect, Color)> {
+        let block = Rect::new(0.0, 0.0, self.size.width, self.size.height);
+        let whole = self.options.plate.iter();
+        let whole = whole.map(move |plate| (plate.around(block), plate.color));
+        let has_some = self.styles.iter().any(|style| style.plate.is_some());
+        let lines = (0..self.lines.len()).filter(move |_| has_some);
+        whole.chain(lines.flat_map(move |line| self.plates_on(line, visible)))
+    }
+
+    /// The plates of parts on a line: parts that stand side by side in one span share
+    /// one.
+    fn plates_on(&self, line: usize, visible: usize) -> impl Iterator<Item = (Rect, Color)> {
+        let own = &self.lines[line];
+        let clusters = own.clusters.clone();
+        let runs = &self.prepared.analysis.runs;
+        let first = runs.partition_point(|run| run.clusters.end <= clusters.start);
+        let runs = &runs[first..];
+        let count = runs.partition_point(|run| run.clusters.start < clusters.end);
+        let parts = runs[..count].chunk_by(|a, b| a.span == b.span);
+        parts.filter_map(move |part| {
+            let (first, last) = (part.first()?, part.last()?);
+            let style = self.style(first.span);
+            let plate = style.plate.as_ref()?;
+            let within = first.clusters.start.max(clusters.start)
+                ..last.clusters.end.min(clusters.end).min(visible);
+            let (mut left, mut right) = (f32::INFINITY, f32::NEG_INFINITY);
+            for cluster in self.clusters.get(within)? {
+                // Spaces that hang at the end of a line have none.
+                let (start, end) = (cluster.x, cluster.x + cluster.advance);
+                left = left.min(start.max(own.x));
+                right = right.max(end.min(own.x + own.width));
+            }
+            let (above, below) = match self.sprite_of(first.span) {
+                Some(sprite) => sprite.extent(style),
+                None => style.content_extent(),
+            };
+            let text = Rect::new(left, own.baseline - above, right - left, above + below);
+            (left < right).then(|| (plate.around(text), plate.color))
+        })
+    }
+}

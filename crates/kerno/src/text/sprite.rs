@@ -1,0 +1,129 @@
+//! Sprites between letters.
+
+use super::{Style, TextLayout};
+use crate::base::{Rect, Size};
+
+/// What stands for a sprite in a text: U+FFFC OBJECT REPLACEMENT CHARACTER.
+pub(super) const SIGN: &str = "\u{fffc}";
+
+/// A sprite that stands in a line of text as a letter does: it takes its room, wraps,
+/// and appears in its turn.
+///
+/// ```no_run
+/// use kerno::{Face, InlineSprite, LayoutOptions, Size, Span, Style, TextLayout};
+/// # let face = Face::from_file("fonts/Lato-Medium.ttf").unwrap();
+/// let style = Style::new(&face, 18.0);
+/// // Two thirds of the size of the letters, in the middle of them.
+/// let oar = InlineSprite::new("oar", Size::new(32.0, 32.0), 12.0);
+/// let spans = [Span::new("Take the ", &style), Span::sprite(&oar, &style)];
+/// let layout = TextLayout::with_options(&spans, &LayoutOptions::default())?;
+/// # Ok::<(), kerno::TextError>(())
+/// ```
+#[derive(Clone, Debug, PartialEq)]
+pub struct InlineSprite {
+    /// Its name in the atlas that the text is drawn from.
+    pub name: String,
+    /// The size that it was drawn in, in design pixels: see
+    /// [`Atlas::sprite_size`](crate::Atlas::sprite_size). Only the ratio counts.
+    pub natural: Size,
+    /// How high it is in the text, in design pixels; above 0, at most
+    /// [`Style::LARGEST`]. It is never stretched.
+    pub height: f32,
+    /// Where it stands on the line.
+    pub align: SpriteAlign,
+}
+
+/// Where a sprite stands on its line (CSS `vertical-align`). The baseline shift of its
+/// style raises it from there.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum SpriteAlign {
+    /// On the baseline, as letters do.
+    Baseline,
+    /// Its middle in the middle of capital letters: it looks centred beside text and
+    /// numbers.
+    #[default]
+    Capitals,
+    /// Its middle half of the height of small letters above the baseline.
+    Middle,
+    /// Its top edge at the ascender.
+    Top,
+    /// Its bottom edge at the descender.
+    Bottom,
+}
+
+impl InlineSprite {
+    /// A sprite by its name in the atlas, the size it was drawn in and the height that
+    /// it is to have, both in design pixels.
+    pub fn new(name: &str, natural: Size, height: f32) -> Self {
+        Self {
+            name: name.to_owned(),
+            natural,
+            height,
+            align: SpriteAlign::default(),
+        }
+    }
+
+    /// How many times its natural size.
+    pub(crate) fn factor(&self) -> f32 {
+        self.height / self.natural.height
+    }
+
+    pub(super) fn width(&self) -> f32 {
+        self.natural.width * self.factor()
+    }
+
+    /// Whether there can be such a sprite.
+    pub(super) fn is_sound(&self) -> bool {
+        let is_length = |length: f32| length > 0.0 && length <= Style::LARGEST;
+        is_length(self.natural.width)
+            && is_length(self.natural.height)
+            && is_length(self.height)
+            && is_length(self.width())
+    }
+
+    /// From the baseline up to its top edge and down to its bottom edge.
+    pub(super) fn extent(&self, style: &Style) -> (f32, f32) {
+        let metrics = style.face.metrics();
+        let unit = style.size / f32::from(metrics.units_per_em);
+        let half_of = |height: Option<i16>, usual: f32| {
+            height.map_or(usual * style.size, |height| f32::from(height) * unit) * 0.5
+        };
+        let above = match self.align {
+            SpriteAlign::Baseline => self.height,
+            SpriteAlign::Capitals => half_of(metrics.cap_height, 0.7) + self.height * 0.5,
+            SpriteAlign::Middle => half_of(metrics.x_height, 0.5) + self.height * 0.5,
+            SpriteAlign::Top => f32::from(metrics.ascender) * unit,
+            SpriteAlign::Bottom => f32::from(metrics.descender) * unit + self.height,
+        };
+        let above = above + style.baseline_shift;
+        (above, self.height - above)
+    }
+}
+
+impl TextLayout {
+    /// The sprites among the first `visible` clusters and where they are, in design
+    /// pixels from the block's top left corner. Those that were left out are not among
+    /// them.
+    pub fn sprites(&self, visible: usize) -> impl Iterator<Item = (&InlineSprite, Rect)> {
+        let has_some = self.parts.iter().any(|part| part.sprite.is_some());
+        let runs = self.prepared.analysis.runs.iter();
+        let runs = runs.filter(move |run| has_some && run.clusters.start < visible);
+        runs.filter_map(|run| {
+            let sprite = self.parts[run.span as usize].sprite.as_ref()?;
+            let cluster = self.clusters[run.clusters.start];
+            let is_shown = self.cut.is_none_or(|cut| cluster.start < cut) || cluster.advance > 0.0;
+            let line = self.lines.get(cluster.line as usize).filter(|_| is_shown)?;
+            let (above, _) = sprite.extent(self.style(run.span));
+            let top = line.baseline - above;
+            Some((
+                sprite,
+                Rect::new(cluster.x, top, sprite.width(), sprite.height),
+            ))
+        })
+    }
+
+    /// The sprite that a span is, if it is one.
+    pub(super) fn sprite_of(&self, span: u32) -> Option<&InlineSprite> {
+        self.parts.get(span as usize)?.sprite.as_ref()
+    }
+}

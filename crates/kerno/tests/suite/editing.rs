@@ -1,0 +1,122 @@
+//! Text that changes in place.
+
+use kerno::{LayoutOptions, Overflow, Span, Style, TextError, TextLayout};
+use proptest::prelude::*;
+
+use crate::support::{lato, misaki};
+
+fn options(width: Option<f32>) -> LayoutOptions {
+    LayoutOptions {
+        width,
+        ..LayoutOptions::default()
+    }
+}
+
+/// Everything that can be seen of a layout.
+fn seen(layout: &TextLayout) -> String {
+    format!(
+        "{:?}\n{:?}\n{:?}\n{:?}\n{:?} {:?} {:?}",
+        layout.text(),
+        layout.glyphs(),
+        layout.clusters(),
+        layout.lines(),
+        layout.size(),
+        layout.ink(),
+        layout.missing()
+    )
+}
+
+proptest! {
+    #[test]
+    fn what_was_edited_is_as_if_it_had_always_been_so(
+        first in "[ A-Za-z,.\\u{5d0}\\u{628}\\u{e9}\\u{fb}]{0,120}",
+        second in "[ A-Za-z,.\n\\u{5d0}\\u{4e00}]{0,80}",
+        edits in prop::collection::vec((0.0..1.0_f64, 0.0..0.3_f64, "[ a-f\\u{301}\\u{5d1}\n]{0,9}"), 1..4),
+        width in prop::option::of(30.0..300.0_f32),
+    ) {
+        let plain = Style { fallback: vec![misaki()], ..Style::new(&lato(), 16.0) };
+        let other = Style::new(&misaki(), 24.0);
+        let options = options(width);
+        let spans = [Span::new(&first, &plain), Span::new(&second, &other)];
+        let mut layout = TextLayout::with_options(&spans, &options).expect("a layout");
+        let mut parts = [first.clone(), second.clone()];
+        for (place, share, text) in edits {
+            let whole = layout.text().to_owned();
+            let at = |share: f64| {
+                let byte = (whole.len() as f64 * share) as usize;
+                (0..=byte).rev().find(|byte| whole.is_char_boundary(*byte)).unwrap_or(0)
+            };
+            let range = at(place)..at((place + share).min(1.0));
+            layout.edit(range.clone(), &text).expect("an edit");
+            // The plain way: cut each part, put the new text where the range begins.
+            let split = parts[0].len();
+            let holds = if range.is_empty() { range.start <= split } else { range.start < split };
+            let cut = |part: &str, from: usize| {
+                let clamp = |byte: usize| byte.saturating_sub(from).min(part.len());
+                (part[..clamp(range.start)].to_owned(), part[clamp(range.end)..].to_owned())
+            };
+            let (before, behind) = cut(&parts[0], 0);
+            let (before_second, behind_second) = cut(&parts[1], split);
+            parts = if holds {
+                [before + &text + &behind, before_second + &behind_second]
+            } else {
+                [before + &behind, before_second + &text + &behind_second]
+            };
+        }
+        let spans = [Span::new(&parts[0], &plain), Span::new(&parts[1], &other)];
+        let fresh = TextLayout::with_options(&spans, &options).expect("a layout");
+        prop_assert_eq!(seen(&layout), seen(&fresh));
+    }
+}
+
+#[test]
+fn a_long_text_that_changes_at_its_end_is_right_throughout() {
+    // Many runs, all but the last taken over.
+    let style = Style::new(&lato(), 16.0);
+    let text = "Fog bank ahead, and the lamp is low. ".repeat(400);
+    let mut layout = TextLayout::with_options(&[Span::new(&text, &style)], &options(Some(400.0)))
+        .expect("a layout");
+    layout
+        .edit(text.len() - 5..text.len(), "high.")
+        .expect("an edit");
+    let changed = format!("{}high.", &text[..text.len() - 5]);
+    let fresh = TextLayout::with_options(&[Span::new(&changed, &style)], &options(Some(400.0)));
+    assert_eq!(seen(&layout), seen(&fresh.expect("a layout")));
+}
+
+#[test]
+fn a_score_is_set_and_shrinks_where_it_has_to() {
+    let style = Style::new(&lato(), 20.0);
+    let shrinking = LayoutOptions {
+        overflow: Overflow::Shrink { least: 0.5 },
+        ..options(Some(40.0))
+    };
+    let spans = [Span::new("9", &style)];
+    let mut layout = TextLayout::with_options(&spans, &shrinking).expect("a layout");
+    assert_eq!(layout.style(0).size, 20.0);
+    layout.set_text(0, "99,999").expect("a text");
+    assert!(layout.style(0).size < 20.0, "six characters do not fit");
+    assert!(layout.fits());
+    layout.set_text(0, "7").expect("a text");
+    assert_eq!(
+        (layout.text(), layout.style(0).size),
+        ("7", 20.0),
+        "it grows again"
+    );
+}
+
+#[test]
+fn what_is_no_part_of_the_text_is_refused() {
+    let style = Style::new(&lato(), 16.0);
+    let mut layout = TextLayout::new("Bélier", &style).expect("a layout");
+    for range in [0..9, 2..4, 1..2] {
+        let error = layout.edit(range.clone(), "x").expect_err("a bad range");
+        assert!(
+            matches!(error, TextError::BadRange { start, .. } if start == range.start),
+            "{range:?}: {error}"
+        );
+    }
+    let error = layout.set_text(1, "x").expect_err("there is one span");
+    assert!(matches!(error, TextError::NoSuchSpan(1)), "{error}");
+    assert_eq!(layout.text(), "Bélier", "nothing has changed");
+}
