@@ -7,8 +7,8 @@ use std::str::FromStr;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
     Color, DeviceSize, Direction, Edges, Face, LayoutOptions, LetterOutline, Limits, LineBreak,
-    LineHeight, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap, Span, Style,
-    Synthesis, Tag, TextAlign, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
+    LineHeight, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap, Plate, Span,
+    Style, Synthesis, Tag, TextAlign, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 use crate::error::{CliError, in_font};
@@ -164,6 +164,23 @@ pub(crate) struct TextArgs {
     block: BlockArgs,
 }
 
+/// What of a text's look has no say in its measures.
+#[derive(Debug)]
+pub(crate) struct Look {
+    color: Color,
+    outline: Option<LetterOutline>,
+    plate: Option<Plate>,
+}
+
+impl Look {
+    /// For text that is measured and not seen.
+    pub(crate) const PLAIN: Self = Self {
+        color: Color::WHITE,
+        outline: None,
+        plate: None,
+    };
+}
+
 /// The box that a text fills.
 #[derive(Debug, Args)]
 struct BlockArgs {
@@ -173,6 +190,10 @@ struct BlockArgs {
     /// Where the lines go in a block that is higher
     #[arg(long, value_enum, default_value = "top")]
     vertical_align: VerticalArg,
+    /// Where the first baseline goes instead, in design pixels below the block's top
+    #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
+        conflicts_with = "vertical_align")]
+    first_baseline: Option<f32>,
     /// Where lines wrap that are longer than --width
     #[arg(long, value_enum, default_value = "greedy")]
     wrap: WrapArg,
@@ -207,6 +228,9 @@ struct BlockArgs {
     /// Space between paragraphs in design pixels
     #[arg(long, value_name = "N", value_parser = parse_length, default_value = "0")]
     paragraph_spacing: f32,
+    /// From one tab stop to the next, in widths of a space
+    #[arg(long, value_name = "N", value_parser = parse_length, default_value = "8")]
+    tab_size: f32,
 }
 
 impl BlockArgs {
@@ -215,7 +239,9 @@ impl BlockArgs {
             align: align.into(),
             width,
             height: self.height,
-            vertical_align: self.vertical_align.into(),
+            vertical_align: self
+                .first_baseline
+                .map_or(self.vertical_align.into(), VerticalAlign::FirstBaseline),
             wrap: self.wrap.into(),
             overflow: match self.overflow {
                 OverflowArg::Visible => Overflow::Visible,
@@ -239,6 +265,7 @@ impl BlockArgs {
             },
             indent: self.indent,
             paragraph_spacing: self.paragraph_spacing,
+            tab_size: self.tab_size,
             ..LayoutOptions::default()
         }
     }
@@ -246,11 +273,7 @@ impl BlockArgs {
 
 impl TextArgs {
     /// Opens the face and lays the text out.
-    pub(crate) fn layout(
-        &self,
-        color: Color,
-        outline: Option<LetterOutline>,
-    ) -> Result<TextLayout, CliError> {
+    pub(crate) fn layout(&self, look: &Look) -> Result<TextLayout, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
         let number = self
             .number
@@ -263,8 +286,8 @@ impl TextArgs {
         let open = |path: &PathBuf| Face::from_file(path);
         let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
         let style = Style {
-            color,
-            outline,
+            color: look.color,
+            outline: look.outline,
             underline: self.underline,
             strike_through: self.strike_through,
             edges: match self.edges {
@@ -282,7 +305,10 @@ impl TextArgs {
                 .map_or(LineHeight::Normal, LineHeight::Multiple),
             ..Style::new(&face, size)
         };
-        let options = self.block.options(self.align, self.width);
+        let options = LayoutOptions {
+            plate: look.plate,
+            ..self.block.options(self.align, self.width)
+        };
         TextLayout::with_options(&[Span::new(text, &style)], &options)
             .map_err(in_font(&self.font.path))
     }
@@ -323,13 +349,20 @@ pub(crate) struct RenderArgs {
     pub(crate) output: PathBuf,
     /// Colour of the letters, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#ffffff")]
-    pub(crate) color: Color,
+    color: Color,
     /// Draw an outline that reaches so far beyond the letters, in design pixels
     #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true)]
-    pub(crate) outline: Option<f32>,
+    outline: Option<f32>,
     /// Colour of the outline, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#06090d")]
-    pub(crate) outline_color: Color,
+    outline_color: Color,
+    /// Draw a plate of this colour behind the text
+    #[arg(long, value_name = "COLOR")]
+    plate: Option<Color>,
+    /// How far the plate reaches beyond the text, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
+        default_value = "4", requires = "plate")]
+    plate_padding: f32,
     /// Colour behind the text, as in CSS; `transparent` for none
     #[arg(long, value_name = "COLOR", default_value = "#16222e")]
     pub(crate) background: Color,
@@ -344,6 +377,21 @@ pub(crate) struct RenderArgs {
     #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true,
         default_value = "8")]
     pub(crate) padding: f32,
+}
+
+impl RenderArgs {
+    pub(crate) fn look(&self) -> Look {
+        Look {
+            color: self.color,
+            outline: self.outline.map(|width| LetterOutline {
+                width,
+                color: self.outline_color,
+            }),
+            plate: self
+                .plate
+                .map(|color| Plate::new(color, self.plate_padding)),
+        }
+    }
 }
 
 #[derive(Debug, Args)]

@@ -6,12 +6,12 @@ use kerno::{FontError, Rect, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;
-use crate::args::MeasureArgs;
+use crate::args::{Look, MeasureArgs};
 use crate::error::{CliError, in_font};
 
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let layout = args.text.layout(kerno::Color::WHITE, None)?;
+    let layout = args.text.layout(&Look::PLAIN)?;
     let report = Report::of(&layout).map_err(in_font(&args.text.font.path))?;
     if args.json {
         serde_json::to_writer_pretty(&mut *out, &report).map_err(std::io::Error::from)?;

@@ -119,13 +119,16 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
 /// The rules for lines, with the measures that they need.
 fn rules(layout: &TextLayout, with: (&mut Shaper, &mut Vec<Shaped>)) -> Result<Rules, FontError> {
     let options = &layout.options;
-    let (mut tab, mut hyphen) = (0.0, 0.0);
+    let (mut tab, mut least_tab, mut hyphen) = (0.0, 0.0, 0.0);
     if let Some(style) = layout.styles.first() {
-        let space = style
-            .face
-            .glyph(' ')
-            .map_or(0, |glyph| style.face.advance(glyph));
-        tab = f64::from(space) * style.unit_at(0) * f64::from(options.tab_size);
+        let advance = |character: char| {
+            let glyph = style.face.glyph(character);
+            let units = glyph.map_or(0, |glyph| style.face.advance(glyph));
+            f64::from(units) * style.unit_at(0)
+        };
+        tab = advance(' ') * f64::from(options.tab_size);
+        // Half of the width of a zero (CSS Values, the unit `ch`).
+        least_tab = advance('0') * 0.5;
     }
     let has_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
     if let Some(index) = layout.prepared.pieces.iter().position(has_soft) {
@@ -138,6 +141,7 @@ fn rules(layout: &TextLayout, with: (&mut Shaper, &mut Vec<Shaped>)) -> Result<R
         overflow_wrap: options.overflow_wrap,
         indent: f64::from(options.indent),
         tab,
+        least_tab,
         hyphen,
     })
 }

@@ -58,6 +58,8 @@ pub(super) struct Rules {
     pub(super) indent: f64,
     /// Distance between tab stops.
     pub(super) tab: f64,
+    /// The least width of a tab.
+    pub(super) least_tab: f64,
     /// How wide the hyphen is that a soft one becomes.
     pub(super) hyphen: f64,
 }
@@ -172,7 +174,7 @@ impl Measured {
     fn add(&mut self, piece: &Piece, rules: &Rules) {
         let start = self.pen;
         self.pen += match piece.kind {
-            PieceKind::Tab => tab_width(self.pen, rules.tab),
+            PieceKind::Tab => tab_width(self.pen, rules),
             _ => piece.width,
         };
         if !piece.hangs() {
@@ -190,13 +192,19 @@ impl Measured {
     }
 }
 
-/// To the next tab stop.
-pub(super) fn tab_width(pen: f64, stop: f64) -> f64 {
+/// To the next tab stop, or the one after it where that is too near (CSS Text,
+/// `tab-size`).
+pub(super) fn tab_width(pen: f64, rules: &Rules) -> f64 {
+    let stop = rules.tab;
     if stop <= 0.0 {
         return 0.0;
     }
-    let next = ((pen / stop + 1e-6).floor() + 1.0) * stop;
-    next - pen
+    let width = ((pen / stop + 1e-6).floor() + 1.0) * stop - pen;
+    if width < rules.least_tab {
+        width + stop
+    } else {
+        width
+    }
 }
 
 /// A rounding error is no overflow.

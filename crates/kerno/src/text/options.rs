@@ -35,7 +35,8 @@ pub struct LayoutOptions {
     pub indent: f32,
     /// Space between paragraphs, in design pixels.
     pub paragraph_spacing: f32,
-    /// How wide a tab is at most, in widths of a space; 0 or more.
+    /// From one tab stop to the next, in widths of a space; 0 or more. A tab is never
+    /// narrower than half of a zero.
     pub tab_size: f32,
     /// The ground behind the whole block.
     pub plate: Option<Plate>,

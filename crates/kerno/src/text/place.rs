@@ -289,10 +289,10 @@ impl Placing<'_> {
         segment.pens = work.pens.len();
         work.pens.resize(segment.pens + glyphs.len(), 0.0);
         let pens = &mut work.pens[segment.pens..];
-        let tab = self.rules.tab;
+        let rules = &self.rules;
         let place = |index: usize, piece: &Piece, cluster: &mut Cluster, pen: f64| {
             let mut width = match piece.kind {
-                PieceKind::Tab => tab_width(pen + indent, tab),
+                PieceKind::Tab => tab_width(pen + indent, rules),
                 _ if is_fresh => work.numbers[index - segment.clusters.start],
                 _ => piece.width,
             };

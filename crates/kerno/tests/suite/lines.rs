@@ -332,6 +332,12 @@ fn spaces_tabs_indents_and_paragraphs_are_as_asked_for() {
         (b - stop).abs() < 0.01 && (c - stop).abs() < 0.01,
         "{b} {c} {stop}"
     );
+    // A stop nearer than half of a zero is passed over (CSS Text, `tab-size`).
+    let (pen, half) = (width("Fog bank"), width("0") / 2.0);
+    let left = stop - pen % stop;
+    assert!(left < half, "the words end just before a stop");
+    let after = laid("Fog bank\tahead", &LayoutOptions::default()).clusters()[9].x;
+    assert!((after - (pen + left + stop)).abs() < 0.01, "{after}");
     let collapsed = LayoutOptions {
         white_space: WhiteSpace::Collapse,
         ..LayoutOptions::default()

@@ -5,8 +5,8 @@ mod boxes;
 use std::io::Write;
 
 use kerno::{
-    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, LetterOutline, Mapping,
-    Point, TextLayout,
+    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, Mapping, Point,
+    TextLayout,
 };
 
 use crate::args::RenderArgs;
@@ -18,11 +18,7 @@ const LARGEST: f32 = 8192.0;
 
 /// Renders a text to a PNG that is as large as its block and the padding.
 pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let outline = args.outline.map(|width| LetterOutline {
-        width,
-        color: args.outline_color,
-    });
-    let layout = args.text.layout(args.color, outline)?;
+    let layout = args.text.layout(&args.look())?;
     let size = picture_size(&layout, args)?;
     let mut atlas = Atlas::new(AtlasOptions {
         page_side: 4096,
