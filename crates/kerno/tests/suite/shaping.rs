@@ -4,6 +4,7 @@ use kerno::{Face, PlacedGlyph, Style, Tag, TextLayout};
 
 use crate::hostile::damage;
 use crate::support::{FontBuilder, cmap12, lato, polygon, words};
+use crate::variable::{at, fvar, store};
 
 /// A lookup: its type, its flag, its one subtable.
 type Lookup = (i32, i32, Vec<u8>);
@@ -506,4 +507,144 @@ fn the_language_decides_between_features() {
         let layout = TextLayout::new("a", &style).expect("a layout");
         assert_eq!(layout.glyphs()[0].glyph.0, glyph, "{language:?}");
     }
+}
+
+#[test]
+fn where_glyphs_stand_varies_with_the_axes() {
+    // Every a: 100 wider, and by item 0 of the store in `GDEF`: 80 at the far end.
+    let mut single = with_coverage(vec![1, 0, 0x44, 100, 0], 1, &[1]);
+    // The word that says where the table for the advance is.
+    let device = single.len() as i32;
+    single[8..10].copy_from_slice(&words(&[device]));
+    single.extend(words(&[0, 0, 0x8000]));
+    // An a carries b: the anchor of the a is 200 up, and varies by the same item.
+    let mut mark = with_coverage(vec![1, 0, 0, 1, 0, 0], 1, &[2]);
+    let place = |mark: &mut Vec<u8>, word: usize| {
+        let end = mark.len() as i32;
+        mark[word * 2..word * 2 + 2].copy_from_slice(&words(&[end]));
+    };
+    place(&mut mark, 2);
+    mark.extend(coverage(&[1]));
+    place(&mut mark, 4);
+    mark.extend(words(&[1, 0, 6, 1, 0, 0]));
+    place(&mut mark, 5);
+    // Its base array: one record of one anchor in format 3, whose y varies.
+    mark.extend(words(&[1, 4, 3, 0, 200, 0, 10, 0, 0, 0x8000]));
+    let table = layout_table(
+        &[(b"dist", &[0]), (b"mark", &[1])],
+        &[(1, 0, single), (4, 0, mark)],
+    );
+    // Version 1.3: glyph 2 is a mark, and a store behind the classes.
+    let mut definitions = words(&[1, 3, 18, 0, 0, 0, 0, 0, 28]);
+    definitions.extend(words(&[2, 1, 2, 2, 3]));
+    definitions.extend(store(80));
+    let face = font('a')
+        .table(b"fvar", fvar())
+        .table(b"GPOS", table)
+        .table(b"GDEF", definitions)
+        .face();
+    // 80 at 900, nothing at 400; in between as far as the weight has come.
+    for (weight, grown) in [(400.0, 0.0), (650.0, 40.0), (900.0, 80.0)] {
+        let glyphs = shaped(&at(&face, weight), "aba", &[]);
+        assert_eq!(glyphs[2].x, 510.0 + 100.0 + grown, "at {weight}");
+        let up = glyphs[0].y - glyphs[1].y;
+        assert_eq!((glyphs[1].x, up), (0.0, 200.0 + grown), "at {weight}");
+    }
+}
+
+#[test]
+fn features_change_where_the_axes_say() {
+    // `rvrn` does nothing, but from half of the axis on turns a into glyph 10.
+    let single = with_coverage(vec![2, 0, 1, 10], 1, &[1]);
+    let table = layout_table(&[(b"rvrn", &[])], &[(1, 0, single)]);
+    let mut varied = words(&[1, 1]);
+    for offset in table[4..10].chunks(2) {
+        varied.extend(words(&[
+            i32::from(offset[0]) << 8 | i32::from(offset[1]) + 4
+        ]));
+    }
+    let end = table.len() as i32 + 4;
+    varied.extend(words(&[0, end]));
+    varied.extend(&table[10..]);
+    // One record: its conditions at 16, its features at 30.
+    varied.extend(words(&[1, 0, 0, 1, 0, 16, 0, 30]));
+    varied.extend(words(&[1, 0, 6, 1, 0, 0x2000, 0x4000]));
+    varied.extend(words(&[1, 0, 1, 0, 0, 12, 0, 1, 0]));
+    let face = font('a')
+        .table(b"fvar", fvar())
+        .table(b"GSUB", varied.clone())
+        .face();
+    for (weight, glyph) in [(400.0, 1), (640.0, 1), (660.0, 10), (900.0, 10)] {
+        assert_eq!(ids(&at(&face, weight), "a", &[]), [glyph], "at {weight}");
+    }
+    let built = font('A').table(b"fvar", fvar()).table(b"GSUB", varied);
+    damage(&built.build());
+}
+
+#[test]
+fn an_alaph_has_the_form_that_its_word_asks_for() {
+    // Each form of the alaph is a glyph of its own: 1 plain, 11 isol, 12 fina, 13 fin2,
+    // 14 fin3, 15 med2. The other letters are 2 and on and have none.
+    let to = |glyph: i32| (1, 0, with_coverage(vec![2, 0, 1, glyph], 1, &[1]));
+    let table = layout_table(
+        &[
+            (b"fin2", &[2]),
+            (b"fin3", &[3]),
+            (b"fina", &[1]),
+            (b"isol", &[0]),
+            (b"med2", &[4]),
+        ],
+        &[to(11), to(12), to(13), to(14), to(15)],
+    );
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 20];
+    let letters = cmap12(&[
+        [0x710, 0x710, 1],
+        [0x712, 0x712, 2],
+        [0x715, 0x715, 3],
+        [0x719, 0x719, 4],
+        [0x730, 0x730, 5],
+    ]);
+    let face = FontBuilder::new(&glyphs)
+        .table(b"cmap", letters)
+        .table(b"GSUB", table)
+        .face();
+    // OpenType feature tags: what `fin2`, `fin3` and `med2` are for. Beth joins what
+    // follows, dalath and zain do not.
+    let cases: [(&str, &[u16]); 8] = [
+        ("\u{710}", &[11]),
+        ("\u{712}\u{710}", &[2, 12]),
+        ("\u{712}\u{710}\u{712}", &[2, 15, 2]),
+        ("\u{719}\u{710}", &[4, 13]),
+        ("\u{715}\u{710}", &[3, 14]),
+        ("\u{715}\u{730}\u{710} ", &[3, 5, 14, 0]),
+        ("\u{719}\u{710}\u{712}", &[4, 11, 2]),
+        ("\u{710}\u{712}", &[11, 2]),
+    ];
+    for (text, expected) in cases {
+        assert_eq!(ids(&face, text, &[]), expected, "{text:?}");
+    }
+}
+
+#[test]
+fn numbers_around_a_fraction_slash_become_a_fraction() {
+    // Digits from glyph 1 on; numerators are 10 more, denominators 13 more; the slash,
+    // glyph 8, becomes 9.
+    let digits = [1, 2, 3];
+    let by = |delta: i32, glyphs: &[i32]| (1, 0, with_coverage(vec![1, 0, delta], 1, glyphs));
+    let table = layout_table(
+        &[(b"dnom", &[1]), (b"frac", &[2]), (b"numr", &[0])],
+        &[by(10, &digits), by(13, &digits), by(1, &[8])],
+    );
+    let face = FontBuilder::new(&vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 20])
+        .table(b"cmap", cmap12(&[[0x30, 0x32, 1], [0x2044, 0x2044, 8]]))
+        .table(b"GSUB", table)
+        .face();
+    assert_eq!(ids(&face, "1\u{2044}20", &[]), [12, 9, 16, 14]);
+    assert_eq!(ids(&face, "0 12\u{2044}2", &[]), [1, 0, 12, 13, 9, 16]);
+    assert_eq!(
+        ids(&face, "\u{2044}2", &[]),
+        [8, 3],
+        "there is no numerator"
+    );
+    assert_eq!(ids(&face, "1\u{2044}2", &[(b"numr", 0)]), [2, 9, 16]);
 }

@@ -8,7 +8,7 @@ use crate::support::{FontBuilder, composite, polygon, words};
 const WEIGHT: Tag = Tag::new(b"wght");
 
 /// One axis from 100 by 400 to 900, and an instance 7 named by string 0.
-fn fvar() -> Vec<u8> {
+pub(crate) fn fvar() -> Vec<u8> {
     let mut table = words(&[1, 0, 16, 2, 1, 20, 1, 8]);
     table.extend(b"wght");
     table.extend(words(&[100, 0, 400, 0, 900, 0, 0, 256]));
@@ -53,7 +53,7 @@ fn font(glyphs: &[Vec<u8>], variations: &[Vec<u8>]) -> FontBuilder {
         .table(b"gvar", gvar(variations))
 }
 
-fn at(face: &Face, weight: f32) -> Face {
+pub(crate) fn at(face: &Face, weight: f32) -> Face {
     face.instance(&[(WEIGHT, weight)]).expect("the axis")
 }
 
@@ -148,7 +148,7 @@ fn avar_bends_the_axis() {
 }
 
 /// A store of one region (peak 1) and one item of a 16-bit delta.
-fn store(delta: i32) -> Vec<u8> {
+pub(crate) fn store(delta: i32) -> Vec<u8> {
     let mut store = words(&[1, 0, 12, 1, 0, 22]);
     store.extend(words(&[1, 1, 0, 0x4000, 0x4000]));
     store.extend(words(&[1, 1, 1, 0, delta]));

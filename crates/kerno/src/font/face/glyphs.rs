@@ -107,7 +107,7 @@ impl Face {
     /// order).
     pub fn kerning(&self, left: GlyphId, right: GlyphId) -> i32 {
         match &self.0.pairs {
-            Some(pairs) => pairs.pair(&self.0.bytes, left, right),
+            Some(pairs) => pairs.pair(self.0.layout.varied(&self.0.bytes), left, right),
             None => self.0.kern.pair(&self.0.bytes, left, right),
         }
     }

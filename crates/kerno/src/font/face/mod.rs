@@ -208,7 +208,7 @@ impl Face {
         Ok(Self(Arc::new(FaceData {
             vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
             pairs: PairLookups::read(&directory, &bytes)?,
-            layout: LayoutTables::read(&directory, &bytes),
+            layout: LayoutTables::read(&directory, &bytes, &places),
             bytes,
             limits,
             directory,

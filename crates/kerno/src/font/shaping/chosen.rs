@@ -7,11 +7,12 @@ use std::sync::{Arc, Mutex};
 
 use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Apply, Kind, Lookups};
+use super::position::Varied;
 use super::row::{Row, RowGlyph, class};
 use super::{closure, position, substitute};
 use crate::font::lazy_cells::LazyCells;
 use crate::font::table::{long, word};
-use crate::font::tables::Directory;
+use crate::font::tables::{Directory, ItemVariations};
 use crate::font::{GlyphId, Tag};
 
 /// A feature that is asked for.
@@ -107,6 +108,10 @@ pub(in crate::font) struct LayoutTables {
     positions: Lookups,
     /// What `GDEF` says of each glyph that was asked for.
     classes: GlyphClasses,
+    /// How positions move with the axes, where any is not at its default.
+    variation: Option<ItemVariations>,
+    /// Each axis from -1 to 1.
+    places: Vec<f32>,
     known_kinds: Mutex<Vec<(TextKind, Arc<ChosenLookups>)>>,
 }
 
@@ -123,14 +128,25 @@ struct Through<'a> {
 const MOST_KINDS: usize = 64;
 
 impl LayoutTables {
-    /// Finds the tables; nothing of them is read yet.
-    pub(in crate::font) fn read(directory: &Directory, bytes: &[u8]) -> Self {
+    /// Finds the tables; nothing of them is read yet but how they vary, with the axes at
+    /// `places`.
+    pub(in crate::font) fn read(directory: &Directory, bytes: &[u8], places: &[f32]) -> Self {
+        let is_varied = places.iter().any(|place| *place != 0.0);
+        let variation = is_varied.then(|| ItemVariations::read(directory, bytes, b"GDEF", places));
         Self {
+            // What is damaged is as if it were not there, as with the rest of the table.
+            variation: variation.and_then(|read| read.ok().flatten()),
+            places: places.to_vec(),
             substitution: directory.range(bytes, b"GSUB"),
             positioning: directory.range(bytes, b"GPOS"),
             definitions: Definitions::read(bytes, directory.range(bytes, b"GDEF")),
             ..Self::default()
         }
+    }
+
+    /// What the axes of the font add to numbers.
+    pub(in crate::font) fn varied<'a>(&'a self, bytes: &'a [u8]) -> Varied<'a> {
+        (bytes, self.variation.as_ref())
     }
 
     /// The lookups for a kind of text, chosen when they are first asked for.
@@ -151,7 +167,7 @@ impl LayoutTables {
     fn make(&self, bytes: &[u8], key: &TextKind) -> ChosenLookups {
         let lookups = |range: &Option<Range<usize>>| {
             let table = range.clone().and_then(|range| bytes.get(range));
-            let found = table.map(|table| chosen(table, key));
+            let found = table.map(|table| chosen(table, key, &self.places));
             found.unwrap_or_default()
         };
         let (substitutions, glyphs_for) = lookups(&self.substitution);
@@ -250,6 +266,7 @@ impl LayoutTables {
                 table,
                 definitions: &self.definitions,
                 classes: &self.classes,
+                variation: self.variation.as_ref(),
                 lookups,
                 lookup,
                 kind,
@@ -317,7 +334,8 @@ impl LayoutTables {
 
 /// The lookups of a table for a kind of text, in the order in which they apply, and
 /// the features that were found.
-fn chosen(table: &[u8], key: &TextKind) -> (Vec<Chosen>, Vec<Tag>) {
+fn chosen(table: &[u8], key: &TextKind, places: &[f32]) -> (Vec<Chosen>, Vec<Tag>) {
+    let alternates = alternates(table, places);
     let mut lookups: Vec<Chosen> = Vec::new();
     let mut found = Vec::new();
     let find = |lookups: &mut Vec<Chosen>, found: &mut Vec<Tag>| {
@@ -345,7 +363,9 @@ fn chosen(table: &[u8], key: &TextKind) -> (Vec<Chosen>, Vec<Tag>) {
                 return Some(());
             }
             found.push(tag);
-            let feature = features + usize::from(word(table, record + 4)?);
+            let own = features + usize::from(word(table, record + 4)?);
+            let alternate = alternates.and_then(|alternates| alternate(table, alternates, index));
+            let feature = alternate.unwrap_or(own);
             for index in 0..usize::from(word(table, feature + 2)?) {
                 lookups.push(Chosen {
                     stage: wanted.stage,
@@ -382,6 +402,48 @@ fn chosen(table: &[u8], key: &TextKind) -> (Vec<Chosen>, Vec<Tag>) {
         is_same
     });
     (lookups, found)
+}
+
+/// The most sets of conditions that are looked through.
+const MOST_SETS: usize = 1024;
+
+/// Where the features are that take the place of others with the axes at `places`
+/// (OpenType, “Feature Variations Table”): those of the first set of conditions that
+/// hold.
+fn alternates(table: &[u8], places: &[f32]) -> Option<usize> {
+    let is_later = word(table, 0)? == 1 && word(table, 2)? >= 1;
+    let offset = long(table, 10).filter(|offset| is_later && *offset != 0)?;
+    let at = offset as usize;
+    let count = (long(table, at + 4)? as usize).min(MOST_SETS);
+    let holds = |set: usize| {
+        let count = usize::from(word(table, set)?);
+        let condition = |index: usize| {
+            let at = set + long(table, set + 2 + index * 4)? as usize;
+            let axis = usize::from(word(table, at + 2)?);
+            let bound = |at: usize| Some(f32::from(word(table, at)? as i16) / 16384.0);
+            let (least, most) = (bound(at + 4)?, bound(at + 6)?);
+            let place = places.get(axis).copied().unwrap_or(0.0);
+            (word(table, at)? == 1 && least <= place && place <= most).then_some(())
+        };
+        (0..count).try_for_each(condition)
+    };
+    (0..count).find_map(|index| {
+        let record = at + 8 + index * 8;
+        let (set, features) = (
+            long(table, record)? as usize,
+            long(table, record + 4)? as usize,
+        );
+        // Without any condition it always holds.
+        (set == 0 || holds(at + set).is_some()).then_some(at + features)
+    })
+}
+
+/// The table that takes the place of a feature, if one does.
+fn alternate(table: &[u8], alternates: usize, feature: u16) -> Option<usize> {
+    let count = usize::from(word(table, alternates + 4)?);
+    let mut records = (0..count).map(|index| alternates + 6 + index * 6);
+    let record = records.find(|record| word(table, *record) == Some(feature))?;
+    Some(alternates + long(table, record + 2)? as usize)
 }
 
 /// Where the language system of a text is (OpenType, “Script List Table”).

@@ -4,10 +4,12 @@ use std::sync::OnceLock;
 
 use super::coverage::GlyphSet;
 use super::definitions::{Definitions, GlyphClasses};
+use super::position::Varied;
 use super::row::{Row, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::lazy_cells::PairCache;
 use crate::font::table::{long, word};
+use crate::font::tables::ItemVariations;
 
 /// Which table a lookup is of.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -241,6 +243,7 @@ pub(super) struct Applied<'a> {
     pub(super) table: &'a [u8],
     pub(super) definitions: &'a Definitions,
     pub(super) classes: &'a GlyphClasses,
+    pub(super) variation: Option<&'a ItemVariations>,
     pub(super) lookups: &'a Lookups,
     pub(super) lookup: &'a Lookup,
     pub(super) kind: Kind,
@@ -259,6 +262,11 @@ pub(super) struct Applied<'a> {
 pub(super) type Apply = fn(&Applied<'_>, &mut Row, usize) -> Option<usize>;
 
 impl Applied<'_> {
+    /// What the axes of the font add to numbers.
+    pub(super) fn varied(&self) -> Varied<'_> {
+        (self.font, self.variation)
+    }
+
     pub(super) fn ignores(&self, glyph: &RowGlyph) -> bool {
         self.lookup.ignores(self.definitions, self.font, glyph)
     }

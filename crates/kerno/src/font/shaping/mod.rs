@@ -17,5 +17,5 @@ mod substitute;
 pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
 pub(in crate::font) use coverage::covered;
-pub(in crate::font) use position::{PairValues, value_size};
+pub(in crate::font) use position::{PairValues, Varied};
 pub(crate) use row::{Attachment, Row, RowGlyph};

@@ -6,6 +6,7 @@ use super::lookup::{Applied, Subtable, flag};
 use super::row::{Attachment, Row, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::table::word;
+use crate::font::tables::ItemVariations;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
@@ -34,26 +35,67 @@ fn index_of(with: &Applied<'_>, subtable: usize, place: usize, glyph: GlyphId) -
 }
 
 /// Bytes in a `ValueRecord` of a format.
-pub(in crate::font) fn value_size(format: u16) -> usize {
+fn value_size(format: u16) -> usize {
     (format & 0x00ff).count_ones() as usize * 2
 }
 
-/// Adds a `ValueRecord` to a glyph (OpenType `GPOS`, “Value Record”). Corrections
-/// for devices and upright text are passed over.
-fn add_value(table: &[u8], mut at: usize, format: u16, glyph: &mut RowGlyph) -> Option<()> {
-    for bit in 0..3 {
-        if format & 1 << bit == 0 {
-            continue;
+/// What the axes of a font add to a number: the font with its variations.
+pub(in crate::font) type Varied<'a> = (&'a [u8], Option<&'a ItemVariations>);
+
+/// A `ValueRecord`, in font units: how far a glyph moves and how much more room it
+/// takes.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub(in crate::font) struct Value {
+    x: i32,
+    y: i32,
+    pub(in crate::font) advance: i32,
+}
+
+impl Value {
+    /// Reads a record (OpenType `GPOS`, “Value Record”) whose tables for devices count
+    /// from `base`. What is for upright text is passed over, and corrections for single
+    /// sizes in pixels are: text is laid out for all sizes alike.
+    pub(in crate::font) fn read(
+        table: &[u8],
+        base: usize,
+        mut at: usize,
+        format: u16,
+        varied: Varied<'_>,
+    ) -> Option<Self> {
+        let mut numbers = [0; 4];
+        for bit in 0..8 {
+            if format & 1 << bit == 0 {
+                continue;
+            }
+            let word = word(table, at)?;
+            match numbers.get_mut(bit) {
+                Some(number) => *number = i32::from(word as i16),
+                None => numbers[bit - 4] += grown(table, base, word, varied),
+            }
+            at += 2;
         }
-        let value = i32::from(word(table, at)? as i16);
-        match bit {
-            0 => glyph.x += value,
-            1 => glyph.y += value,
-            _ => glyph.advance += value,
-        }
-        at += 2;
+        let [x, y, advance, _] = numbers;
+        Some(Self { x, y, advance })
     }
-    Some(())
+
+    fn add_to(self, glyph: &mut RowGlyph) {
+        glyph.x += self.x;
+        glyph.y += self.y;
+        glyph.advance += self.advance;
+    }
+}
+
+/// What the axes add to a number (OpenType, “`VariationIndex` Table”), by the offset of
+/// its table from `base`; 0 where that is none or for single sizes.
+fn grown(table: &[u8], base: usize, offset: u16, (font, variation): Varied<'_>) -> i32 {
+    let find = || {
+        let variation = variation.filter(|_| offset != 0)?;
+        let at = base + usize::from(offset);
+        let (outer, inner) = (word(table, at)?, word(table, at + 2)?);
+        let is_variation = word(table, at + 4)? == 0x8000;
+        is_variation.then(|| variation.item(font, outer, inner).round() as i32)
+    };
+    find().unwrap_or(0)
 }
 
 /// “Lookup Type 1: Single Adjustment Positioning”.
@@ -68,15 +110,17 @@ fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opti
         }
         _ => return None,
     };
-    add_value(table, value, format, &mut row.glyphs[at])?;
+    let value = Value::read(table, subtable, value, format, with.varied())?;
+    value.add_to(&mut row.glyphs[at]);
     Some(at + 1)
 }
 
-/// What a subtable of pairs says of one: where its values are in the subtable, and
-/// the formats of the first and the second.
+/// What a subtable of pairs says of one: where its values are in the subtable, what
+/// their tables for devices count from, and the formats of the first and the second.
 pub(in crate::font) struct PairValues {
-    pub(in crate::font) at: usize,
-    pub(in crate::font) formats: [u16; 2],
+    at: usize,
+    base: usize,
+    formats: [u16; 2],
 }
 
 impl PairValues {
@@ -85,13 +129,17 @@ impl PairValues {
     pub(in crate::font) fn find(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<Self> {
         let formats = [word(subtable, 4)?, word(subtable, 6)?];
         let size = value_size(formats[0]) + value_size(formats[1]);
-        let at = match word(subtable, 0)? {
+        let (base, at) = match word(subtable, 0)? {
             1 => {
                 let coverage = subtable.get(usize::from(word(subtable, 2)?)..)?;
                 let covered = covered(coverage, left)?;
                 let place = usize::from(word(subtable, 10 + covered * 2)?);
                 let set = subtable.get(place..)?;
-                place + find_glyph(set, 2, usize::from(word(set, 0)?), 2 + size, right)? + 2
+                let count = usize::from(word(set, 0)?);
+                (
+                    place,
+                    place + find_glyph(set, 2, count, 2 + size, right)? + 2,
+                )
             }
             2 => {
                 let class_in = |place: usize, glyph| {
@@ -104,11 +152,21 @@ impl PairValues {
                 if row >= rows || column >= columns {
                     return None;
                 }
-                16 + (row * columns + column) * size
+                (0, 16 + (row * columns + column) * size)
             }
             _ => return None,
         };
-        Some(Self { at, formats })
+        Some(Self { at, base, formats })
+    }
+
+    /// The values of both glyphs.
+    pub(in crate::font) fn read(&self, subtable: &[u8], varied: Varied<'_>) -> Option<[Value; 2]> {
+        let [first, second] = self.formats;
+        let behind = self.at + value_size(first);
+        Some([
+            Value::read(subtable, self.base, self.at, first, varied)?,
+            Value::read(subtable, self.base, behind, second, varied)?,
+        ])
     }
 }
 
@@ -155,10 +213,9 @@ fn kept(with: &Applied<'_>, left: GlyphId, right: GlyphId) -> Option<u32> {
     if found.formats[1] != 0 {
         return Some(MORE);
     }
-    let mut glyph = RowGlyph::new(left, ' ', 0);
-    add_value(with.table, own.at + found.at, found.formats[0], &mut glyph)?;
-    let is_advance = (glyph.x, glyph.y) == (0, 0);
-    match i16::try_from(glyph.advance).ok().filter(|_| is_advance) {
+    let [value, _] = found.read(with.table.get(own.at..)?, with.varied())?;
+    let is_advance = (value.x, value.y) == (0, 0);
+    match i16::try_from(value.advance).ok().filter(|_| is_advance) {
         Some(units) => Some(ADVANCE | u32::from(units as u16)),
         None => Some(MORE),
     }
@@ -185,29 +242,33 @@ fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<
     let (table, left) = (with.table, row.glyphs[at].glyph);
     let other = with.next(row, at, false)?;
     let found = pair_values(with, own, left, row.glyphs[other].glyph)?;
-    let (record, [first, second]) = (own.at + found.at, found.formats);
-    let before = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
-    add_value(table, record, first, &mut row.glyphs[at])?;
-    let behind = record + value_size(first);
-    add_value(table, behind, second, &mut row.glyphs[other])?;
-    let after = (row.glyphs[at].advance, row.glyphs[at].x, row.glyphs[at].y);
-    if before != after || second != 0 {
+    let [first, second] = found.read(table.get(own.at..)?, with.varied())?;
+    first.add_to(&mut row.glyphs[at]);
+    second.add_to(&mut row.glyphs[other]);
+    let moves_second = found.formats[1] != 0;
+    if first != Value::default() || moves_second {
         row.tie(at, other);
     }
-    Some(if second == 0 { other } else { other + 1 })
+    Some(if moves_second { other + 1 } else { other })
 }
 
 /// A point of a glyph (OpenType, “Anchor Tables”), in font units.
-fn anchor(table: &[u8], at: usize) -> Option<(i32, i32)> {
-    let number = |place: usize| Some(i32::from(word(table, at + place)? as i16));
-    Some((number(2)?, number(4)?))
+fn anchor(with: &Applied<'_>, at: usize) -> Option<(i32, i32)> {
+    let table = with.table;
+    let is_varied = word(table, at)? == 3;
+    let number = |place: usize, device: usize| {
+        let number = i32::from(word(table, at + place)? as i16);
+        let offset = word(table, at + device).filter(|_| is_varied).unwrap_or(0);
+        Some(number + grown(table, at, offset, with.varied()))
+    };
+    Some((number(2, 6)?, number(4, 8)?))
 }
 
 /// The anchor behind an offset from `from`; none where the offset is 0.
-fn anchor_at(table: &[u8], from: usize, place: usize) -> Option<(i32, i32)> {
-    match usize::from(word(table, place)?) {
+fn anchor_at(with: &Applied<'_>, from: usize, place: usize) -> Option<(i32, i32)> {
+    match usize::from(word(with.table, place)?) {
         0 => None,
-        offset => anchor(table, from + offset),
+        offset => anchor(with, from + offset),
     }
 }
 
@@ -220,7 +281,7 @@ fn cursive(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opt
         if index >= usize::from(word(table, subtable + 4)?) {
             return None;
         }
-        anchor_at(table, subtable, subtable + 6 + index * 4 + place)
+        anchor_at(with, subtable, subtable + 6 + index * 4 + place)
     };
     let exit = record(row.glyphs[at].glyph, 2)?;
     let next = with.next(row, at, false)?;
@@ -277,7 +338,7 @@ fn mark_record(with: &Applied<'_>, subtable: usize, index: usize) -> Option<(usi
         return None;
     }
     let class = usize::from(word(table, marks + 2 + index * 4)?);
-    let held = anchor_at(table, marks, marks + 4 + index * 4)?;
+    let held = anchor_at(with, marks, marks + 4 + index * 4)?;
     (class < usize::from(word(table, subtable + 6)?)).then_some((class, held))
 }
 
@@ -293,11 +354,7 @@ fn in_matrix(
     if index >= usize::from(word(with.table, matrix)?) {
         return None;
     }
-    anchor_at(
-        with.table,
-        matrix,
-        matrix + 2 + (index * classes + class) * 2,
-    )
+    anchor_at(with, matrix, matrix + 2 + (index * classes + class) * 2)
 }
 
 /// “Lookup Type 4: Mark-to-Base Attachment Positioning”.

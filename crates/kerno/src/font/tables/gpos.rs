@@ -2,15 +2,13 @@
 //! for (lookup type 2, also behind the extension type 9).
 
 use super::Directory;
-use crate::font::shaping::{PairValues, covered, value_size};
+use crate::font::shaping::{PairValues, Varied, covered};
 use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId, Tag};
 
 const TAG: Tag = Tag::new(b"GPOS");
 const PAIR: u16 = 2;
 const EXTENSION: u16 = 9;
-/// The bit of a `ValueRecord`'s format that says that it has an `XAdvance`.
-const X_ADVANCE: u16 = 0x0004;
 
 /// The pair lookups of the feature `kern`.
 pub(in crate::font) struct PairLookups {
@@ -57,17 +55,13 @@ impl PairLookups {
 
     /// What the lookups together add to the advance of the left glyph. Of a
     /// lookup the first subtable counts that knows the pair.
-    pub(in crate::font) fn pair(&self, bytes: &[u8], left: GlyphId, right: GlyphId) -> i32 {
+    pub(in crate::font) fn pair(&self, varied: Varied<'_>, left: GlyphId, right: GlyphId) -> i32 {
         let in_lookup = |subtables: &Vec<usize>| {
             subtables
                 .iter()
-                .find_map(|at| pair_in(bytes.get(*at..self.end)?, left, right))
+                .find_map(|at| pair_in(varied.0.get(*at..self.end)?, left, right, varied))
         };
-        self.lookups
-            .iter()
-            .filter_map(in_lookup)
-            .map(i32::from)
-            .sum()
+        self.lookups.iter().filter_map(in_lookup).sum()
     }
 
     /// Whether any subtable knows pairs that begin with a glyph.
@@ -143,16 +137,11 @@ fn pair_subtables(lookup: &Table<'_>) -> Result<Vec<usize>, FontError> {
     Ok(found)
 }
 
-/// The `XAdvance` of the first value of a pair, where the subtable knows it.
-fn pair_in(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<i16> {
+/// What is added to the advance of the first glyph of a pair, where the subtable knows
+/// it.
+fn pair_in(subtable: &[u8], left: GlyphId, right: GlyphId, varied: Varied<'_>) -> Option<i32> {
     let coverage = subtable.get(usize::from(word(subtable, 2)?)..)?;
     covered(coverage, left)?;
-    let found = PairValues::find(subtable, left, right)?;
-    let first = found.formats[0];
-    if first & X_ADVANCE == 0 {
-        return Some(0);
-    }
-    // The values before it: XPlacement and YPlacement.
-    let before = value_size(first & (X_ADVANCE - 1));
-    word(subtable, found.at + before).map(|value| value as i16)
+    let [first, _] = PairValues::find(subtable, left, right)?.read(subtable, varied)?;
+    Some(first.advance)
 }

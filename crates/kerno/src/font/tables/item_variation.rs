@@ -1,5 +1,5 @@
 //! Item variation stores: how single numbers move along the axes; `HVAR` for
-//! advances, `MVAR` for measures of the face.
+//! advances, `MVAR` for measures of the face, `GDEF` for where glyphs stand.
 
 use std::ops::Range;
 
@@ -11,6 +11,7 @@ use crate::font::{FontError, GlyphId, Tag};
 
 /// A table with an item variation store, for one setting of the axes. All of it is
 /// checked when it is read, so that a delta is a few additions.
+#[derive(Debug)]
 pub(in crate::font) struct ItemVariations {
     tag: Tag,
     range: Range<usize>,
@@ -21,6 +22,7 @@ pub(in crate::font) struct ItemVariations {
 
 /// One set of items (OpenType, its item variation data): rows of deltas, a column for
 /// each region.
+#[derive(Debug)]
 struct Deltas {
     /// Where the first row starts in the table.
     start: usize,
@@ -36,6 +38,7 @@ struct Deltas {
 }
 
 /// A list of items by glyph (OpenType, its delta set index map).
+#[derive(Debug)]
 struct Mapping {
     start: usize,
     /// Glyphs past the end share the last entry.
@@ -58,11 +61,12 @@ impl ItemVariations {
         else {
             return Ok(None);
         };
-        let is_advances = tag == b"HVAR";
-        let (store, map) = if is_advances {
-            (table.u32(4)? as usize, table.u32(8)? as usize)
-        } else {
-            (usize::from(table.u16(10)?), 0)
+        let (store, map) = match tag {
+            b"HVAR" => (table.u32(4)? as usize, table.u32(8)? as usize),
+            // From version 1.3 on.
+            b"GDEF" if table.u16(2)? < 3 => (0, 0),
+            b"GDEF" => (table.u32(14)? as usize, 0),
+            _ => (usize::from(table.u16(10)?), 0),
         };
         let data = match store {
             0 => Vec::new(),
@@ -104,6 +108,13 @@ impl ItemVariations {
             }
         }
         Ok(0.0)
+    }
+
+    /// `GDEF`: how much a number grows that the other tables for layout name an item for.
+    pub(in crate::font) fn item(&self, bytes: &[u8], outer: u16, inner: u16) -> f32 {
+        let table = bytes.get(self.range.clone()).unwrap_or_default();
+        let delta = self.delta(table, outer.into(), inner.into());
+        delta.unwrap_or(0.0)
     }
 
     /// OpenType, “Item Variation Store”; `None` for an item that there isn't, which

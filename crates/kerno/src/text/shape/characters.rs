@@ -1,5 +1,7 @@
 //! From the characters of a cluster to those that the face has glyphs for.
 
+use std::cmp::Ordering;
+
 use icu_properties::props::JoiningType;
 
 use super::features::form;
@@ -218,6 +220,75 @@ pub(super) fn join(row: &mut Row, around: Joined) {
             form::FINAL => form::MEDIAL,
             other => other,
         };
+    }
+}
+
+/// SYRIAC LETTER ALAPH.
+const ALAPH: char = '\u{710}';
+
+/// Gives each alaph the form that it has by what stands around it (OpenType, the
+/// features `fin2`, `fin3` and `med2`; Unicode Standard, 9.3): joined, one at the end of
+/// a word and another inside; not joined, at the end of a word one behind dalath and rish
+/// and another behind other letters.
+pub(super) fn shape_alaphs(row: &mut Row) {
+    let is_solid = |glyph: &RowGlyph| joining(glyph.character) != JoiningType::Transparent;
+    let is_letter = |glyph: &RowGlyph| {
+        let kind = joining(glyph.character);
+        !matches!(kind, JoiningType::NonJoining | JoiningType::Transparent)
+    };
+    for at in 0..row.glyphs.len() {
+        if row.glyphs[at].character != ALAPH {
+            continue;
+        }
+        let before = row.glyphs[..at].iter().rev().find(|glyph| is_solid(glyph));
+        let before = before.filter(|glyph| is_letter(glyph));
+        let behind = row.glyphs[at + 1..].iter().find(|glyph| is_solid(glyph));
+        let is_last = !behind.is_some_and(is_letter);
+        let is_dotted = |glyph: &RowGlyph| {
+            // Dalath, dotless dalath rish, rish, and Persian dhalath.
+            matches!(
+                glyph.character,
+                '\u{715}' | '\u{716}' | '\u{72a}' | '\u{72f}'
+            )
+        };
+        row.glyphs[at].mask = match (row.glyphs[at].mask, before, is_last) {
+            (form::FINAL, _, false) => form::MEDIAL_2,
+            (form::ISOLATED, Some(before), true) if is_dotted(before) => form::FINAL_3,
+            (form::ISOLATED, Some(_), true) => form::FINAL_2,
+            (other, ..) => other,
+        };
+    }
+}
+
+/// Marks the digits on both sides of each fraction slash as numerator and denominator.
+pub(super) fn mark_fractions(row: &mut Row) {
+    let is_digit = |glyph: &RowGlyph| glyph.character.is_ascii_digit();
+    for at in 0..row.glyphs.len() {
+        if row.glyphs[at].character != '\u{2044}' {
+            continue;
+        }
+        let before = row.glyphs[..at]
+            .iter()
+            .rev()
+            .take_while(|g| is_digit(g))
+            .count();
+        let behind = row.glyphs[at + 1..]
+            .iter()
+            .take_while(|g| is_digit(g))
+            .count();
+        if before == 0 || behind == 0 {
+            continue;
+        }
+        let (start, end) = (at - before, at + 1 + behind);
+        for (index, glyph) in row.glyphs[start..end].iter_mut().enumerate() {
+            glyph.mask |= form::FRACTION;
+            glyph.mask |= match index.cmp(&before) {
+                Ordering::Less => form::NUMERATOR,
+                Ordering::Equal => 0,
+                Ordering::Greater => form::DENOMINATOR,
+            };
+            glyph.is_tied |= index > 0;
+        }
     }
 }
 

@@ -14,6 +14,14 @@ pub(super) mod form {
     pub(in super::super) const LEADING_JAMO: u32 = 16;
     pub(in super::super) const VOWEL_JAMO: u32 = 32;
     pub(in super::super) const TRAILING_JAMO: u32 = 64;
+    /// Those that only the Syriac alaph has.
+    pub(in super::super) const FINAL_2: u32 = 128;
+    pub(in super::super) const FINAL_3: u32 = 256;
+    pub(in super::super) const MEDIAL_2: u32 = 512;
+    /// Numbers around a fraction slash.
+    pub(in super::super) const NUMERATOR: u32 = 1024;
+    pub(in super::super) const FRACTION: u32 = 2048;
+    pub(in super::super) const DENOMINATOR: u32 = 4096;
 }
 
 /// Whether letters of a script join.
@@ -53,16 +61,22 @@ pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rt
     };
     add(0, 0, &[b"rvrn"]);
     let last = if joins(script) {
-        // OpenType, “Developing Arabic fonts”: each of these in its turn.
+        // OpenType, “Developing Arabic fonts” and “… Syriac fonts”: each of these in its
+        // turn.
         add(1, 0, &[b"ccmp", b"locl"]);
         add(2, form::ISOLATED, &[b"isol"]);
         add(3, form::FINAL, &[b"fina"]);
-        add(4, form::MEDIAL, &[b"medi"]);
-        add(5, form::INITIAL, &[b"init"]);
-        add(6, 0, &[b"rlig"]);
-        add(7, 0, &[b"calt", b"rclt"]);
-        add(8, 0, &[b"liga", b"clig", b"mset"]);
-        8
+        if script == Script::Syriac {
+            add(4, form::FINAL_2, &[b"fin2"]);
+            add(5, form::FINAL_3, &[b"fin3"]);
+            add(7, form::MEDIAL_2, &[b"med2"]);
+        }
+        add(6, form::MEDIAL, &[b"medi"]);
+        add(8, form::INITIAL, &[b"init"]);
+        add(9, 0, &[b"rlig"]);
+        add(10, 0, &[b"calt", b"rclt"]);
+        add(11, 0, &[b"liga", b"clig", b"mset"]);
+        11
     } else {
         add(
             1,
@@ -94,6 +108,10 @@ pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rt
             b"abvm", b"blwm", b"curs", b"dist", b"kern", b"mark", b"mkmk",
         ],
     );
+    // OpenType, “frac”: for numbers around a fraction slash, without being asked.
+    add(last, form::FRACTION, &[b"frac"]);
+    add(last, form::NUMERATOR, &[b"numr"]);
+    add(last, form::DENOMINATOR, &[b"dnom"]);
     if style.letter_spacing != 0.0 {
         // CSS Text, “letter-spacing”: no ligatures that are not needed.
         features.retain(|feature| !matches!(&feature.tag.0, b"liga" | b"clig"));

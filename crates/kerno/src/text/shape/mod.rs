@@ -112,7 +112,11 @@ impl Shaper {
             let (start, end) = (first.start as usize, clusters[last].end as usize);
             let around = joined_around(&text[..start], &text[end..]);
             characters::join(row, around);
+            if run.script == Script::Syriac {
+                characters::shape_alaphs(row);
+            }
         }
+        characters::mark_fractions(row);
         features::describe(&mut self.kind, style, run.script, run.is_rtl());
         let chosen = face.chosen_lookups(&self.kind);
         let kerns = self
