@@ -648,3 +648,50 @@ fn numbers_around_a_fraction_slash_become_a_fraction() {
     );
     assert_eq!(ids(&face, "1\u{2044}2", &[(b"numr", 0)]), [2, 9, 16]);
 }
+
+#[test]
+fn marks_come_in_the_order_that_fonts_expect() {
+    // Beh is glyph 1, its marks 2 and on: fatha, kasra, shadda, hamza above, madda above,
+    // hamza below; shin 10 with dagesh, qamats and shin dot; letters with dots as one.
+    let characters = [
+        (0x628, 1),
+        (0x64e, 2),
+        (0x650, 3),
+        (0x651, 4),
+        (0x653, 6),
+        (0x654, 5),
+        (0x655, 7),
+        (0x5b8, 12),
+        (0x5bc, 11),
+        (0x5c1, 13),
+        (0x5e9, 10),
+    ];
+    let mut groups: Vec<[u32; 3]> = characters.map(|(c, glyph)| [c, c, glyph]).to_vec();
+    groups.sort_unstable();
+    let font = |groups: &[[u32; 3]]| {
+        FontBuilder::new(&vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 20])
+            .table(b"cmap", cmap12(groups))
+            .face()
+    };
+    let face = font(&groups);
+    // UTR 53: the shadda before vowels, a modifier before both, one beneath first of all;
+    // the madda is no modifier, and stops the hamza behind it.
+    let cases: [(&str, &[u16]); 6] = [
+        ("\u{628}\u{64e}\u{651}", &[1, 4, 2]),
+        ("\u{628}\u{64e}\u{654}", &[1, 5, 2]),
+        ("\u{628}\u{654}\u{651}\u{655}\u{650}", &[1, 7, 5, 4, 3]),
+        ("\u{628}\u{653}\u{654}", &[1, 6, 5]),
+        // In Hebrew the dot of the letter, the dagesh, the vowel.
+        ("\u{5e9}\u{5b8}\u{5bc}\u{5c1}", &[10, 13, 11, 12]),
+        ("\u{5e9}\u{5c1}\u{5b8}", &[10, 13, 12]),
+    ];
+    for (text, expected) in cases {
+        assert_eq!(ids(&face, text, &[]), expected, "{text:?}");
+    }
+    // A face that does not say where points stand has letters with them: shin with its
+    // dot, and that with a dagesh.
+    groups.extend([[0xfb2a, 0xfb2a, 14], [0xfb2c, 0xfb2c, 15]]);
+    let face = font(&groups);
+    assert_eq!(ids(&face, "\u{5e9}\u{5c1}", &[]), [14]);
+    assert_eq!(ids(&face, "\u{5e9}\u{5b8}\u{5bc}\u{5c1}", &[]), [15, 12]);
+}

@@ -27,13 +27,14 @@ pub(super) struct Characters {
 const LONGEST: usize = 64;
 
 impl Characters {
-    /// Adds the glyphs of a cluster. True where the face has them all.
+    /// Adds the glyphs of a cluster; `has_marks` tells whether the face says where marks
+    /// stand. True where the face has them all.
     pub(super) fn add(
         &mut self,
         face: &Face,
         text: &str,
         cluster: u32,
-        is_rtl: bool,
+        (is_rtl, has_marks): (bool, bool),
         row: &mut Row,
     ) -> bool {
         let mut characters = text.chars();
@@ -48,7 +49,7 @@ impl Characters {
             .char_indices()
             .nth(LONGEST)
             .map_or(text.len(), |(end, _)| end);
-        self.normalize(face, &text[..end]);
+        self.normalize(face, &text[..end], has_marks);
         let mut is_whole = true;
         let mut at = 0;
         while let Some(&character) = self.parts.get(at) {
@@ -76,7 +77,7 @@ impl Characters {
 
     /// Takes a cluster apart as far as the face needs it, and puts together what it
     /// has as one (Unicode Standard, 3.11; here in favour of the face).
-    fn normalize(&mut self, face: &Face, text: &str) {
+    fn normalize(&mut self, face: &Face, text: &str, has_marks: bool) {
         self.parts.clear();
         for character in text.chars() {
             match character {
@@ -96,7 +97,6 @@ impl Characters {
                 _ => decompose(character, &mut self.parts),
             }
         }
-        // Marks in the order of their classes (canonical ordering).
         let mut start = 0;
         while start < self.parts.len() {
             let rest = &self.parts[start..];
@@ -104,10 +104,10 @@ impl Characters {
                 .iter()
                 .take_while(|c| combining_class(**c) != 0)
                 .count();
-            self.parts[start..start + marks].sort_by_key(|c| combining_class(*c));
+            order_marks(&mut self.parts[start..start + marks]);
             start += marks + 1;
         }
-        self.compose(face);
+        self.compose(face, has_marks);
     }
 
     /// Composes as many of the first parts as the face has as one: it may have a
@@ -133,7 +133,7 @@ impl Characters {
     }
 
     /// Composes each letter with the marks behind it, where the face has the whole.
-    fn compose(&mut self, face: &Face) {
+    fn compose(&mut self, face: &Face, has_marks: bool) {
         self.compose_all(face);
         let mut starter = 0;
         let mut last_class = 0;
@@ -143,7 +143,9 @@ impl Characters {
             let class = combining_class(second);
             let is_free = at == starter + 1 || last_class < class;
             let whole = if is_free {
-                composed(first, second).filter(|whole| face.glyph(*whole).is_some())
+                composed(first, second)
+                    .or_else(|| presented(first, second).filter(|_| !has_marks))
+                    .filter(|whole| face.glyph(*whole).is_some())
             } else {
                 None
             };
@@ -159,6 +161,76 @@ impl Characters {
             at += 1;
         }
     }
+}
+
+/// Puts marks that stand on one letter in the order of their classes (canonical
+/// ordering), but as fonts for the script expect them.
+fn order_marks(marks: &mut [char]) {
+    marks.sort_by_key(|mark| rank(*mark));
+    // Unicode Technical Report 53, “Unicode Arabic Mark Rendering”: marks that belong to
+    // the letter go before its vowels.
+    for class in [230, 220] {
+        let is_of_class = |mark: &char| combining_class(*mark) == class;
+        if let Some(first) = marks.iter().position(is_of_class) {
+            let own = marks[first..].iter();
+            let modifiers = own.take_while(|mark| is_of_class(mark) && is_modifier(**mark));
+            let end = first + modifiers.count();
+            if end > first {
+                marks[..end].rotate_left(first);
+            }
+        }
+    }
+}
+
+/// By what marks are ordered: their class; but in Arabic the shadda before vowels (UTR
+/// 53), and in Hebrew the dots of the letter, then the vowels that carry others, as
+/// fonts for pointed text expect them.
+fn rank(mark: char) -> u8 {
+    match combining_class(mark) {
+        // The classes of single Hebrew points, from 10 (sheva) to 25 (sin dot).
+        class @ 10..=25 => {
+            const RANKS: [u8; 16] = [
+                22, 15, 16, 17, 23, 18, 19, 20, 21, 14, 24, 12, 25, 13, 10, 11,
+            ];
+            RANKS[usize::from(class - 10)]
+        }
+        33 => 26,
+        class => class,
+    }
+}
+
+/// Arabic marks that modify their letter (UTR 53, “Modifier Combining Marks”).
+fn is_modifier(mark: char) -> bool {
+    matches!(
+        mark,
+        '\u{654}'
+            | '\u{655}'
+            | '\u{658}'
+            | '\u{6dc}'
+            | '\u{6e3}'
+            | '\u{6e7}'
+            | '\u{6e8}'
+            | '\u{8ca}'
+            | '\u{8cb}'
+            | '\u{8cd}'..='\u{8cf}' | '\u{8d3}' | '\u{8f3}'
+    )
+}
+
+/// A Hebrew letter and a point as one character, which canonical composition leaves
+/// apart: for faces that do not say where points stand.
+fn presented(letter: char, point: char) -> Option<char> {
+    if !matches!(letter, '\u{5d0}'..='\u{5f2}' | '\u{fb2a}'..='\u{fb49}') {
+        return None;
+    }
+    let parts = |letter: char, point: Option<char>| {
+        let mut parts = Vec::new();
+        decompose(letter, &mut parts);
+        parts.extend(point);
+        parts.sort_by_key(|part| combining_class(*part));
+        parts
+    };
+    let wanted = parts(letter, Some(point));
+    ('\u{fb1d}'..='\u{fb4e}').find(|whole| parts(*whole, None) == wanted)
 }
 
 /// The mirror image of a bracket in text that runs to the left, where the face has

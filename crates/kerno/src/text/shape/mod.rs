@@ -79,6 +79,9 @@ impl Shaper {
         (glyphs, missing): (&mut Vec<Shaped>, &mut Vec<u32>),
     ) -> Result<(), FontError> {
         let face = style.face_at(run.face);
+        features::describe(&mut self.kind, style, run.script, run.is_rtl());
+        let chosen = face.chosen_lookups(&self.kind);
+        let way = (run.is_rtl(), chosen.has_marks);
         let row = &mut self.row;
         row.glyphs.clear();
         row.glyphs.reserve(run.clusters.len());
@@ -98,7 +101,7 @@ impl Shaper {
             if is_control(part) {
                 continue;
             }
-            if !self.characters.add(face, part, number, run.is_rtl(), row) {
+            if !self.characters.add(face, part, number, way, row) {
                 missing.push(cluster.start);
             }
         }
@@ -117,8 +120,6 @@ impl Shaper {
             }
         }
         characters::mark_fractions(row);
-        features::describe(&mut self.kind, style, run.script, run.is_rtl());
-        let chosen = face.chosen_lookups(&self.kind);
         let kerns = self
             .kind
             .features
