@@ -32,6 +32,19 @@ fn lay_out(c: &mut Criterion) {
         });
     });
     group.finish();
+    let number = Style {
+        tabular: true,
+        ..style.clone()
+    };
+    let label = [Span::new("Fares ", &style), Span::new("1,284", &number)];
+    let mut layout = TextLayout::with_options(&label, &LayoutOptions::default()).expect("a layout");
+    let mut is_odd = false;
+    c.bench_function("a number changed in a label", |b| {
+        b.iter(|| {
+            is_odd = !is_odd;
+            layout.set_text(1, if is_odd { "1,285" } else { "12,840" })
+        });
+    });
 }
 
 criterion_group!(benches, lay_out);

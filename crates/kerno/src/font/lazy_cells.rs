@@ -6,7 +6,7 @@ use std::sync::atomic::{AtomicU64, Ordering};
 /// Numbers whose memory is taken together.
 const PAGE: usize = 256;
 
-type Page = OnceLock<Box<[AtomicU64]>>;
+type Page = OnceLock<Box<[AtomicU64; PAGE]>>;
 
 /// A list of numbers, none of which is known before it is asked for. Empty it takes
 /// no memory. Several threads may ask at once: they find the same.
@@ -26,41 +26,46 @@ impl LazyCells {
     ///
     /// # Errors
     /// What `find` returns; nothing is kept then.
+    #[inline]
     pub(super) fn get<E>(
         &self,
         index: u16,
         find: impl FnOnce() -> Result<u64, E>,
     ) -> Result<u64, E> {
-        let index = usize::from(index);
-        let pages = self
-            .pages
-            .get_or_init(|| (0..LENGTH / PAGE).map(|_| OnceLock::new()).collect());
-        let page = pages[index / PAGE].get_or_init(cells::<PAGE>);
-        let cell = &page[index % PAGE];
-        let known = cell.load(Ordering::Relaxed);
+        let place = usize::from(index);
+        let page = || self.pages.get()?.get(place / PAGE)?.get();
+        let known = page().map_or(UNKNOWN, |page| page[place % PAGE].load(Ordering::Relaxed));
         if known != UNKNOWN {
             return Ok(known);
         }
         let found = find()?;
-        cell.store(found, Ordering::Relaxed);
+        self.keep(place, found);
         Ok(found)
+    }
+
+    #[cold]
+    fn keep(&self, place: usize, found: u64) {
+        let new = || (0..LENGTH / PAGE).map(|_| OnceLock::new()).collect();
+        let page = self.pages.get_or_init(new)[place / PAGE].get_or_init(cells::<PAGE>);
+        page[place % PAGE].store(found, Ordering::Relaxed);
     }
 }
 
-fn cells<const COUNT: usize>() -> Box<[AtomicU64]> {
-    (0..COUNT).map(|_| AtomicU64::new(UNKNOWN)).collect()
+fn cells<const COUNT: usize>() -> Box<[AtomicU64; COUNT]> {
+    Box::new([const { AtomicU64::new(UNKNOWN) }; COUNT])
 }
 
 /// What is known of pairs of glyphs, the last ones that were asked for: a new one may
 /// take the place of an old one. Empty it takes no memory.
 #[derive(Debug, Default)]
-pub(super) struct PairCache(OnceLock<Box<[AtomicU64]>>);
+pub(super) struct PairCache(OnceLock<Box<[AtomicU64; PAIRS]>>);
 
 /// So many pairs are kept; a game's text has some hundreds.
 const PAIRS: usize = 2048;
 
 impl PairCache {
     /// What is known of a pair, found by `find` where nothing is. It must not be 0.
+    #[inline]
     pub(super) fn get(&self, left: u16, right: u16, find: impl FnOnce() -> u32) -> u32 {
         let pairs = self.0.get_or_init(cells::<PAIRS>);
         let pair = u32::from(left) << 16 | u32::from(right);

@@ -27,7 +27,17 @@ impl LazyPages {
 
     /// Number `index`; where it is not known, `find` gets the first index of its
     /// page and finds them all. `None` past the end.
+    #[inline]
     pub(super) fn get(&self, index: usize, find: impl FnOnce(usize) -> [u16; PAGE]) -> Option<u16> {
+        let known = || self.pages.get()?.get(index / PAGE)?.get();
+        match known() {
+            Some(page) => Some(page[index % PAGE]),
+            None => self.found(index, find),
+        }
+    }
+
+    #[cold]
+    fn found(&self, index: usize, find: impl FnOnce(usize) -> [u16; PAGE]) -> Option<u16> {
         let pages = self.pages.get_or_init(|| {
             let pages = std::iter::repeat_with(OnceLock::new);
             pages.take(self.length.div_ceil(PAGE)).collect()

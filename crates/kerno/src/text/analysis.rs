@@ -218,6 +218,24 @@ fn find_levels(
     }
     let level = |cluster: &Cluster| info.levels[cluster.start as usize].number();
     levels.extend(clusters.iter().map(level));
+    // L1: segment separators, and white space before them, run as the paragraph does.
+    let is_separator = |part: &str| matches!(part, "\t" | "\u{1f}");
+    if !clusters
+        .iter()
+        .any(|cluster| is_separator(cluster.part(text)))
+    {
+        return;
+    }
+    let mut is_before_one = false;
+    for (index, cluster) in clusters.iter().enumerate().rev() {
+        let part = cluster.part(text);
+        let is_space = part.chars().all(char::is_whitespace);
+        is_before_one = is_separator(part) || (is_before_one && is_space);
+        if is_before_one {
+            let after = paragraphs.partition_point(|(first, _)| *first <= index);
+            levels[index] = paragraphs[after.saturating_sub(1)].1;
+        }
+    }
 }
 
 /// Cuts the text into runs of one span, face, script and level.

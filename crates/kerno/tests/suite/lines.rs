@@ -416,6 +416,8 @@ fn directions_are_ordered_by_the_standard() {
         ".גבא car means"
     );
     assert_eq!(order("אבג 123 דה", Direction::Auto), "הד 123 גבא");
+    // A tab runs as the paragraph does, and parts what stands around it (L1).
+    assert_eq!(order("אב\tגד", Direction::LeftToRight), "בא\tדג");
     // Brackets change places; their glyphs are mirrored.
     assert_eq!(order("אבג (ab) דה", Direction::Auto), "הד )ab( גבא");
     // Lines break in reading order, then each is ordered.

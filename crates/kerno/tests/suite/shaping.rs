@@ -560,7 +560,7 @@ fn features_change_where_the_axes_say() {
     let mut varied = words(&[1, 1]);
     for offset in table[4..10].chunks(2) {
         varied.extend(words(&[
-            i32::from(offset[0]) << 8 | i32::from(offset[1]) + 4
+            (i32::from(offset[0]) << 8 | i32::from(offset[1])) + 4
         ]));
     }
     let end = table.len() as i32 + 4;

@@ -256,9 +256,13 @@ impl LayoutTables {
         let mut any = sequence.touch(row, |chosen, glyph| {
             get(chosen.lookup).is_some_and(|lookup| lookup.covered.has(glyph))
         });
+        // Substitutions hand masks on and make no new ones.
+        let masks = row.glyphs.iter().fold(0, |all, glyph| all | glyph.mask);
         for (index, chosen) in sequence.lookups.iter().enumerate() {
             let bit = Sequence::bit(index);
-            let Some(lookup) = get(chosen.lookup).filter(|_| any & bit != 0) else {
+            let is_for_some = chosen.mask == 0 || chosen.mask & masks != 0;
+            let may_begin = is_for_some && any & bit != 0;
+            let Some(lookup) = get(chosen.lookup).filter(|_| may_begin) else {
                 continue;
             };
             let with = Applied {
@@ -277,11 +281,16 @@ impl LayoutTables {
                 apply,
             };
             let has_bit = |glyph: &RowGlyph| glyph.touched & bit != 0;
-            let try_at = |row: &mut Row, at: usize| {
-                let glyph = &row.glyphs[at];
+            let may_begin = |glyph: &RowGlyph| {
                 let is_known = index < LAST_BIT && glyph.touched != u64::MAX;
-                let may_begin = is_known || lookup.covered.has(glyph.glyph);
-                (may_begin && with.is_for(glyph)).then(|| apply(&with, row, at))?
+                (is_known || lookup.covered.has(glyph.glyph)) && with.is_for(glyph)
+            };
+            if kind == Kind::Positioning && lookup.kind == 2 {
+                position::apply_pairs(&with, row, |glyph| has_bit(glyph) && may_begin(glyph));
+                continue;
+            }
+            let try_at = |row: &mut Row, at: usize| {
+                may_begin(&row.glyphs[at]).then(|| apply(&with, row, at))?
             };
             let mut has_changed = false;
             if kind == Kind::Substitution && lookup.kind == 8 {

@@ -10,11 +10,6 @@ use crate::font::tables::ItemVariations;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
-    if with.lookup.kind == 2
-        && let Some(known) = known_pair(with, row, at)
-    {
-        return known;
-    }
     with.first_that(row, at, |row, own| match with.lookup.kind {
         1 => single(with, row, at, own.at),
         2 => pair(with, row, at, own),
@@ -178,29 +173,45 @@ const ADVANCE: u32 = 2 << 16;
 /// ... that it does more.
 const MORE: u32 = 3 << 16;
 
-/// The outcome for a pair of glyphs whose values are kept; none where they are of the
-/// rare kind that is not.
-fn known_pair(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<Option<usize>> {
-    let Some(other) = with.next(row, at, false) else {
-        return Some(None);
-    };
-    let (left, right) = (row.glyphs[at].glyph, row.glyphs[other].glyph);
-    let find = || {
-        row.steps = row.steps.saturating_sub(with.lookup.subtables.len());
-        kept(with, left, right).unwrap_or(NO_PAIR)
-    };
-    let known = with.lookup.pairs.get(left.0, right.0, find);
-    match known & 0xffff_0000 {
-        ADVANCE => {
-            let units = i32::from(known as u16 as i16);
-            row.glyphs[at].advance += units;
-            if units != 0 {
-                row.tie(at, other);
-            }
-            Some(Some(other))
+/// Applies a lookup of pairs wherever it may begin in a row. Nearly all of them move the
+/// second glyph or do nothing, and were asked for before.
+pub(super) fn apply_pairs(
+    with: &Applied<'_>,
+    row: &mut Row,
+    may_begin: impl Fn(&RowGlyph) -> bool,
+) {
+    let is_plain = with.lookup.flag == 0;
+    let mut at = 0;
+    while at + 1 < row.glyphs.len() && row.steps > 0 {
+        if !may_begin(&row.glyphs[at]) {
+            at += 1;
+            continue;
         }
-        MORE => None,
-        _ => Some(None),
+        let other = match row.glyphs.get(at + 1) {
+            Some(next) if is_plain && !next.may_join() => at + 1,
+            _ => match with.next(row, at, false) {
+                Some(other) => other,
+                None => return,
+            },
+        };
+        let (left, right) = (row.glyphs[at].glyph, row.glyphs[other].glyph);
+        let find = || {
+            row.steps = row.steps.saturating_sub(with.lookup.subtables.len());
+            kept(with, left, right).unwrap_or(NO_PAIR)
+        };
+        let known = with.lookup.pairs.get(left.0, right.0, find);
+        at = match known & 0xffff_0000 {
+            ADVANCE => {
+                let units = i32::from(known as u16 as i16);
+                row.glyphs[at].advance += units;
+                if units != 0 {
+                    row.tie(at, other);
+                }
+                other
+            }
+            MORE => apply(with, row, at).unwrap_or(at + 1),
+            _ => at + 1,
+        };
     }
 }
 
