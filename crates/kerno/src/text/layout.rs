@@ -220,7 +220,8 @@ impl TextLayout {
         self.size
     }
 
-    /// The box of what is drawn, from the block's top left corner. It may reach
+    /// The box of what is drawn, from the block's top left corner: letters and their
+    /// outlines, sprites, lines beneath and through letters; no plates. It may reach
     /// out of the block, and is empty where nothing has ink.
     pub fn ink(&self) -> Rect {
         self.ink

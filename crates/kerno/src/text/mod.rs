@@ -12,6 +12,7 @@ mod caret;
 mod compose;
 mod edit;
 mod error;
+mod ink;
 mod layout;
 mod lines;
 mod markup;

@@ -4,14 +4,14 @@ use std::ops::Range;
 
 use super::align::align;
 use super::attach::{find_origins, free_origin};
+use super::ink::{Ink, add_rules};
 use super::lines::{Piece, PieceKind, Rules, tab_width};
 use super::segments::{Glyphs, Segment, reorder};
 use super::shape::{Shaped, add_widths};
 use super::signs::{Shown, Sign};
 use super::workspace::Workspace;
-use super::{Cluster, InlineSprite, Line, Overflow, PlacedGlyph, Style, TextError, TextLayout};
-use crate::base::{Rect, Size};
-use crate::font::FontBounds;
+use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
+use crate::base::Size;
 
 /// Everything that places lines.
 pub(super) struct Placing<'a> {
@@ -77,6 +77,7 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
     let width = options.width.unwrap_or(widest as f32);
     placing.layout.size = Size::new(width, placing.top);
     align(placing.layout, placing.work, width);
+    add_rules(placing.layout);
     placing.leave_out(start..placing.layout.clusters.len());
     Ok(())
 }
@@ -365,6 +366,7 @@ impl Placing<'_> {
             find_origins(glyphs, pens, unit, (&mut work.origins, &mut work.numbers));
         }
         let origins = &work.origins;
+        let mut own = Ink::default();
         let placed = glyphs.iter().zip(pens).enumerate();
         let placed = placed.map(|(index, (glyph, pen))| {
             let stated = i32::from(glyph.stated);
@@ -374,7 +376,7 @@ impl Placing<'_> {
                 free_origin(glyph, *pen, unit)
             };
             let (x, y) = (x as f32, baseline - y as f32);
-            ink.add(glyph, x, y, unit as f32);
+            own.add(glyph, x, y, unit as f32);
             PlacedGlyph {
                 glyph: glyph.glyph,
                 cluster: glyph.cluster,
@@ -387,6 +389,7 @@ impl Placing<'_> {
             }
         });
         layout.glyphs.extend(placed);
+        ink.merge(&own, style);
     }
 
     /// Places a sign at a pen.
@@ -400,9 +403,10 @@ impl Placing<'_> {
     ) {
         let style = &self.layout.styles[sign.span as usize];
         let unit = style.unit_at(0);
+        let mut own = Ink::default();
         for glyph in &self.work.fresh[sign.glyphs.clone()] {
             let advance = f64::from(glyph.advance) * unit;
-            ink.add(glyph, pen as f32, baseline, unit as f32);
+            own.add(glyph, pen as f32, baseline, unit as f32);
             self.layout.glyphs.push(PlacedGlyph {
                 glyph: glyph.glyph,
                 cluster: cluster as u32,
@@ -415,59 +419,6 @@ impl Placing<'_> {
             });
             pen += advance;
         }
-    }
-}
-
-/// What the glyphs of a line cover.
-struct Ink {
-    left: f32,
-    top: f32,
-    right: f32,
-    bottom: f32,
-}
-
-impl Default for Ink {
-    fn default() -> Self {
-        Self {
-            left: f32::INFINITY,
-            top: f32::INFINITY,
-            right: f32::NEG_INFINITY,
-            bottom: f32::NEG_INFINITY,
-        }
-    }
-}
-
-impl Ink {
-    /// Adds what a glyph covers that is drawn from a place.
-    fn add(&mut self, glyph: &Shaped, x: f32, y: f32, unit: f32) {
-        let has_ink = |b: &FontBounds| b.x_min < b.x_max && b.y_min < b.y_max;
-        let Some(bounds) = glyph.bounds.filter(has_ink) else {
-            return;
-        };
-        // Plain comparisons: a minimum that minds NaN takes four times as long.
-        let least = |a: f32, b: f32| if b < a { b } else { a };
-        let most = |a: f32, b: f32| if b > a { b } else { a };
-        self.left = least(self.left, x + f32::from(bounds.x_min) * unit);
-        self.top = least(self.top, y - f32::from(bounds.y_max) * unit);
-        self.right = most(self.right, x + f32::from(bounds.x_max) * unit);
-        self.bottom = most(self.bottom, y - f32::from(bounds.y_min) * unit);
-    }
-
-    /// Adds a sprite of a style that begins at `x`.
-    fn add_sprite(&mut self, sprite: &InlineSprite, x: f32, baseline: f32, style: &Style) {
-        let (above, below) = sprite.extent(style);
-        self.left = self.left.min(x);
-        self.right = self.right.max(x + sprite.width());
-        self.top = self.top.min(baseline - above);
-        self.bottom = self.bottom.max(baseline + below);
-    }
-
-    fn rect(&self) -> Rect {
-        let (width, height) = (self.right - self.left, self.bottom - self.top);
-        if width > 0.0 && height > 0.0 {
-            Rect::new(self.left, self.top, width, height)
-        } else {
-            Rect::default()
-        }
+        ink.merge(&own, style);
     }
 }

@@ -2,8 +2,8 @@
 //! tests of `font` hold to the tables.
 
 use kerno::{
-    Anchor, Color, Face, FontError, LayoutOptions, LineHeight, Point, Rect, Span, Style, TextAlign,
-    TextError, TextLayout,
+    Anchor, Color, Face, FontError, LayoutOptions, LetterOutline, LineHeight, Point, Rect,
+    RuleKind, Span, Style, TextAlign, TextError, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -155,6 +155,22 @@ fn the_ink_is_the_union_of_glyph_boxes() {
     // Held by its baseline likewise.
     let block = Rect::hung(Point::ORIGIN, layout.baseline_anchor(0.0), layout.size());
     assert!(close(block.y, -85.0));
+    // An outline reaches out on all sides, and so does a line beneath the letters.
+    let style = Style {
+        outline: Some(LetterOutline {
+            width: 3.0,
+            color: Color::BLACK,
+        }),
+        underline: true,
+        ..Style::new(&face, 100.0)
+    };
+    let layout = TextLayout::new("A", &style).expect("a layout");
+    let rule = layout.rules(RuleKind::Underline, 1).next();
+    let (rule, _) = rule.expect("a line");
+    assert!(rule.y > 85.0 && close(rule.right(), 51.0), "{rule:?}");
+    let ink = layout.ink();
+    assert!(close(ink.x, -3.0) && close(ink.y, 12.0), "{ink:?}");
+    assert!(close(ink.right(), 54.0) && close(ink.bottom(), rule.bottom() + 3.0));
     let empty = TextLayout::new(" ", &Style::new(&lato(), 10.0)).expect("a layout");
     assert!(empty.ink().is_empty());
     assert_eq!(empty.ink_anchor(Anchor::TOP), Anchor::TOP);
