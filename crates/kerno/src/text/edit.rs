@@ -6,6 +6,7 @@ use super::compose::{Prepared, arrange, check, compose, prepare};
 use super::part::Part;
 use super::shape::{Run, Shaped};
 use super::{LayoutOptions, TextError, TextLayout, Wrap};
+use crate::base::Rect;
 
 /// A change of a text: its bytes from `start` to `old_end` became those to `new_end`.
 #[derive(Clone, Copy, Debug)]
@@ -100,14 +101,14 @@ impl TextLayout {
     }
 
     /// Replaces a part of the text, given in bytes; an empty one to insert. The new text
-    /// is of the span in which the part begins, where that is between two of the one
-    /// before. As fast as [`TextLayout::set_text`].
+    /// is of the span in which the part begins; between two of the one before, and where
+    /// that is a sprite of a neighbour. As fast as [`TextLayout::set_text`].
     ///
     /// # Errors
     /// [`TextError::BadRange`] where the part does not lie in the text or cuts a
-    /// character in two, [`TextError::NoSuchSpan`] where there is no span of text that it
-    /// could be of. Else as [`TextLayout::new`]; the layout is of no use then until it
-    /// is changed again.
+    /// character in two, [`TextError::NoSuchSpan`] where new text stands between sprites
+    /// and so is of no span. Else as [`TextLayout::new`]; the layout shows nothing then
+    /// until it is changed again.
     pub fn edit(&mut self, bytes: Range<usize>, text: &str) -> Result<(), TextError> {
         let is_sound = bytes.start <= bytes.end
             && self.text.is_char_boundary(bytes.start)
@@ -119,20 +120,32 @@ impl TextLayout {
             });
         }
         let mut end = 0;
-        let holds = |part: &Part| {
+        let ranges = self.parts.iter().enumerate().map(|(span, part)| {
             let start = end;
             end += part.length;
+            (span, start..end, part.sprite.is_none())
+        });
+        // The one that holds the beginning, else one that touches the part.
+        let (mut holding, mut touching) = (None, None);
+        for (span, own, _) in ranges.filter(|(.., is_text)| *is_text) {
             let is_in = if bytes.is_empty() {
-                bytes.start <= end
+                own.start <= bytes.start && bytes.start <= own.end
             } else {
-                bytes.start < end
+                own.contains(&bytes.start)
             };
-            part.sprite.is_none() && start <= bytes.start && is_in
-        };
-        let Some(span) = self.parts.iter().position(holds) else {
-            return Err(TextError::NoSuchSpan(self.parts.len()));
-        };
-        self.replaced(bytes, span, text)
+            if is_in {
+                holding = holding.or(Some(span));
+            }
+            if own.start <= bytes.end && bytes.start <= own.end {
+                touching = touching.or(Some(span));
+            }
+        }
+        match holding.or(touching) {
+            Some(span) => self.replaced(bytes, span, text),
+            // What is only taken away is of no span.
+            None if text.is_empty() => self.replaced(bytes, 0, text),
+            None => Err(TextError::NoSuchSpan(self.parts.len())),
+        }
     }
 
     fn replaced(&mut self, bytes: Range<usize>, span: usize, text: &str) -> Result<(), TextError> {
@@ -146,9 +159,12 @@ impl TextLayout {
             part.length -= lost;
             start = end;
         }
-        self.parts[span].length += text.len();
+        if let Some(part) = self.parts.get_mut(span) {
+            part.length += text.len();
+        }
         if self.options.shrinks() {
-            return self.composed_anew(&self.options.clone());
+            let options = self.options;
+            return self.composed_anew(&options);
         }
         let edit = Edit {
             start: bytes.start,
@@ -161,18 +177,32 @@ impl TextLayout {
         let done = done.and_then(|()| arrange(self, &mut work));
         self.workspace = work;
         if done.is_err() {
-            // Nothing of it is right any more.
-            self.prepared = Prepared::default();
-            self.clusters.clear();
-            self.glyphs.clear();
-            self.lines.clear();
+            self.forget();
         }
         done
     }
 
+    /// Takes everything away that does not go with the text.
+    fn forget(&mut self) {
+        self.prepared = Prepared::default();
+        self.clusters.clear();
+        self.glyphs.clear();
+        self.lines.clear();
+        self.missing.clear();
+        self.ink = Rect::default();
+        self.cut = None;
+    }
+
     fn composed_anew(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
         let spans = Part::spans(&self.parts, &self.text);
-        *self = compose(&spans, options)?;
+        let done = compose(&spans, options);
+        match done {
+            Ok(layout) => *self = layout,
+            Err(error) => {
+                self.forget();
+                return Err(error);
+            }
+        }
         Ok(())
     }
 

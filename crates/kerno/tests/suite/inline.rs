@@ -82,6 +82,37 @@ fn a_sprite_takes_the_room_of_a_letter_and_stands_where_it_is_told() {
 }
 
 #[test]
+fn text_is_edited_around_sprites() {
+    let style = style();
+    let sprite = InlineSprite::new("oar", Size::new(10.0, 10.0), 10.0);
+    let spans = [
+        Span::sprite(&sprite, &style),
+        Span::sprite(&sprite, &style),
+        Span::new("ab", &style),
+    ];
+    let layout = TextLayout::with_options(&spans, &LayoutOptions::default()).expect("a layout");
+    // Each sprite is three bytes of the text.
+    let after = |bytes: std::ops::Range<usize>, text: &str| {
+        let mut layout = layout.clone();
+        layout.edit(bytes, text)?;
+        let shown = layout.text().replace('\u{fffc}', "*");
+        Ok::<_, kerno::TextError>((shown, layout.sprites(9).count(), layout.glyphs().len()))
+    };
+    let expect = |text: &str, sprites, glyphs| (text.to_owned(), sprites, glyphs);
+    assert_eq!(after(0..3, "").expect("no text"), expect("*ab", 1, 2));
+    assert_eq!(after(0..6, "").expect("no text"), expect("ab", 0, 2));
+    assert_eq!(after(3..6, "x").expect("beside it"), expect("*xab", 1, 3));
+    assert_eq!(after(6..6, "x").expect("beside it"), expect("**xab", 2, 3));
+    assert_eq!(after(3..7, "").expect("both"), expect("*b", 1, 1));
+    let error = after(0..3, "x").expect_err("between sprites");
+    assert!(error.to_string().contains("no span"), "{error}");
+    let mut layout = layout.clone();
+    assert!(layout.set_text(1, "x").is_err(), "a sprite is no text");
+    layout.set_text(2, "").expect("no text");
+    assert_eq!((layout.sprites(9).count(), layout.glyphs().len()), (2, 0));
+}
+
+#[test]
 fn a_high_sprite_makes_its_line_higher_and_wraps_as_an_image_does() {
     let style = style();
     let sprite = InlineSprite {
