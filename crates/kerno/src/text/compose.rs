@@ -1,12 +1,13 @@
 //! From spans to placed glyphs.
 
 use super::align::align_vertically;
-use super::analysis::{Analysis, analyze};
-use super::edit::Edit;
+use super::analysis::analyze;
 use super::lines::{Piece, PieceKind, Rules, line_ends};
 use super::part::Part;
 use super::pieces::find_pieces;
 use super::place::{Placing, place_lines};
+use super::prepared::Prepared;
+use super::reuse::Edit;
 use super::shape::{Shaped, Shaper};
 use super::signs::Sign;
 use super::workspace::Workspace;
@@ -16,18 +17,6 @@ use super::{
 };
 use crate::base::{Rect, Size, Treatment};
 use crate::font::FontError;
-
-/// Everything about a text that does not change with its box.
-#[derive(Clone, Debug, Default)]
-pub(super) struct Prepared {
-    pub(super) analysis: Analysis,
-    /// All glyphs in reading order.
-    pub(super) shaped: Vec<Shaped>,
-    /// Which of them are of which run.
-    pub(super) run_glyphs: Vec<std::ops::Range<usize>>,
-    /// One for each cluster.
-    pub(super) pieces: Vec<Piece>,
-}
 
 /// Lays out spans as one block.
 pub(super) fn compose(

@@ -2,74 +2,12 @@
 
 use std::ops::Range;
 
-use super::compose::{Prepared, arrange, check, compose, prepare};
+use super::compose::{arrange, check, compose, prepare};
 use super::part::Part;
-use super::shape::{Run, Shaped};
+use super::prepared::Prepared;
+use super::reuse::Edit;
 use super::{LayoutOptions, TextError, TextLayout, Wrap};
 use crate::base::Rect;
-
-/// A change of a text: its bytes from `start` to `old_end` became those to `new_end`.
-#[derive(Clone, Copy, Debug)]
-pub(super) struct Edit {
-    start: usize,
-    old_end: usize,
-    new_end: usize,
-}
-
-/// How many bytes of what stands around a run have a say in its shape: eight
-/// characters, by which letters join.
-const AROUND: usize = 32;
-
-impl Edit {
-    /// Which of the old runs a run is, where the change is too far from it to matter.
-    pub(super) fn known(&self, run: &Run, old: &Prepared) -> Option<Known> {
-        let (start, end) = (run.start as usize, run.end as usize);
-        let start = if end + AROUND <= self.start {
-            start
-        } else if start >= self.new_end + AROUND {
-            start - self.new_end + self.old_end
-        } else {
-            return None;
-        };
-        let runs = &old.analysis.runs;
-        let index = runs.partition_point(|run| (run.start as usize) < start);
-        let known = runs.get(index)?;
-        let is_same = known.start as usize == start
-            && known.end - known.start == run.end - run.start
-            && known.clusters.len() == run.clusters.len()
-            && (known.span, known.face) == (run.span, run.face)
-            && (known.script, known.level) == (run.script, run.level);
-        is_same.then_some(Known(index))
-    }
-}
-
-/// A run that was shaped before.
-pub(super) struct Known(usize);
-
-impl Known {
-    /// Takes its glyphs over, and which clusters its face lacks.
-    pub(super) fn take(
-        &self,
-        run: &Run,
-        (old, old_missing): (&Prepared, &[u32]),
-        (glyphs, missing): (&mut Vec<Shaped>, &mut Vec<u32>),
-    ) {
-        let known = &old.analysis.runs[self.0];
-        let moved =
-            |cluster: u32| (cluster as usize - known.clusters.start + run.clusters.start) as u32;
-        let shaped = &old.shaped[old.run_glyphs[self.0].clone()];
-        glyphs.extend(shaped.iter().map(|glyph| Shaped {
-            cluster: moved(glyph.cluster),
-            last_cluster: moved(glyph.last_cluster),
-            ..*glyph
-        }));
-        let first = old_missing.partition_point(|byte| *byte < known.start);
-        let own = old_missing[first..]
-            .iter()
-            .take_while(|byte| **byte < known.end);
-        missing.extend(own.map(|byte| byte - known.start + run.start));
-    }
-}
 
 impl TextLayout {
     /// Gives a span another text. What stands around it is kept as far as it does not

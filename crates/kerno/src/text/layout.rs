@@ -2,9 +2,10 @@
 
 use std::ops::Range;
 
-use super::compose::{self, Prepared};
+use super::compose;
 use super::lines::Break;
 use super::part::Part;
+use super::prepared::Prepared;
 use super::sprite::SIGN;
 use super::workspace::Workspace;
 use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};

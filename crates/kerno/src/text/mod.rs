@@ -22,6 +22,8 @@ mod part;
 mod pieces;
 mod place;
 mod plate;
+mod prepared;
+mod reuse;
 mod rules;
 mod segments;
 mod shape;

@@ -1,7 +1,7 @@
 //! What breaking lines needs to know of each cluster.
 
-use super::compose::Prepared;
 use super::lines::{Piece, PieceKind};
+use super::prepared::Prepared;
 use super::shape::add_widths;
 use super::unicode::is_line_break;
 use super::{Cluster, TextLayout, Wrap};

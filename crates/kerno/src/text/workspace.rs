@@ -1,6 +1,6 @@
 //! Memory that laying out takes and gives back.
 
-use super::compose::Prepared;
+use super::prepared::Prepared;
 use super::segments::{Ordered, Segment};
 use super::shape::{Shaped, Shaper};
 use crate::base::Rect;

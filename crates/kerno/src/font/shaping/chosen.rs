@@ -7,8 +7,8 @@ use std::sync::{Arc, Mutex};
 
 use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Apply, Kind, Lookups};
-use super::position::Varied;
 use super::row::{Row, RowGlyph, class};
+use super::value::Varied;
 use super::{closure, position, substitute};
 use crate::font::lazy_cells::LazyCells;
 use crate::font::table::{long, word};

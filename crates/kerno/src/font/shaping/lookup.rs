@@ -4,8 +4,8 @@ use std::sync::OnceLock;
 
 use super::coverage::GlyphSet;
 use super::definitions::{Definitions, GlyphClasses};
-use super::position::Varied;
 use super::row::{Row, RowGlyph, class};
+use super::value::Varied;
 use crate::font::GlyphId;
 use crate::font::lazy_cells::PairCache;
 use crate::font::table::{long, word};

@@ -13,9 +13,11 @@ mod lookup;
 mod position;
 mod row;
 mod substitute;
+mod value;
 
 pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
 pub(in crate::font) use coverage::covered;
-pub(in crate::font) use position::{PairValues, Varied};
+pub(in crate::font) use position::PairValues;
 pub(crate) use row::{Attachment, Row, RowGlyph};
+pub(in crate::font) use value::Varied;

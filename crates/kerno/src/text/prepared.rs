@@ -1,0 +1,19 @@
+//! What a text is, whatever box it is in.
+
+use std::ops::Range;
+
+use super::analysis::Analysis;
+use super::lines::Piece;
+use super::shape::Shaped;
+
+/// Everything about a text that does not change with its box.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Prepared {
+    pub(super) analysis: Analysis,
+    /// All glyphs in reading order.
+    pub(super) shaped: Vec<Shaped>,
+    /// Which of them are of which run.
+    pub(super) run_glyphs: Vec<Range<usize>>,
+    /// One for each cluster.
+    pub(super) pieces: Vec<Piece>,
+}
