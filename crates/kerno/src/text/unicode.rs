@@ -31,7 +31,12 @@ pub(super) fn is_mark(character: char) -> bool {
 }
 
 /// Whether a character is not to be seen where nothing is known of it.
+#[inline]
 pub(super) fn is_ignorable(character: char) -> bool {
+    character >= '\u{ad}' && is_ignorable_beyond(character)
+}
+
+fn is_ignorable_beyond(character: char) -> bool {
     let is_one = || CodePointSetData::new::<DefaultIgnorableCodePoint>().contains(character);
     // All are in one of these groups of 32; most text never meets one.
     let may_be_one = matches!(

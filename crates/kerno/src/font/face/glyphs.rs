@@ -8,6 +8,7 @@ use crate::font::{FontBounds, FontError, GlyphId, Outline};
 
 impl Face {
     /// The glyph for a character, or `None` where the face has none (`cmap`).
+    #[inline]
     pub fn glyph(&self, character: char) -> Option<GlyphId> {
         self.0.char_map.as_ref()?.glyph(&self.0.bytes, character)
     }
@@ -134,11 +135,13 @@ impl Face {
     /// # Errors
     /// [`FontError::NoSuchGlyph`], or [`FontError::Table`] where `loca` or
     /// `glyf` is damaged.
+    #[inline]
     pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let find = || self.find_bounds(glyph).map(packed);
         self.0.boxes.get(glyph.0, find).map(unpacked)
     }
 
+    #[cold]
     fn find_bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let data = &*self.0;
         if !data.synthesis.is_none() {
@@ -226,6 +229,7 @@ fn packed(bounds: Option<FontBounds>) -> u64 {
     sides.iter().fold(0, join)
 }
 
+#[inline]
 fn unpacked(packed: u64) -> Option<FontBounds> {
     let side = |shift: u32| (packed >> shift) as u16 as i16;
     (packed != NO_INK).then(|| FontBounds {

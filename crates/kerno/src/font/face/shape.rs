@@ -34,8 +34,13 @@ impl Face {
         row.start();
         layout.classify(bytes, row, is_mark);
         layout.substitute(bytes, chosen, is_rtl, row);
+        let is_plain = data.variation.is_none() && data.synthesis.is_none();
         for glyph in &mut row.glyphs {
-            glyph.stated = self.advance(glyph.glyph);
+            glyph.stated = if is_plain {
+                data.glyph_metrics.advance(bytes, glyph.glyph)
+            } else {
+                self.advance(glyph.glyph)
+            };
             glyph.advance = i32::from(glyph.stated);
         }
         layout.position(bytes, chosen, is_rtl, row);

@@ -6,6 +6,7 @@ use std::ops::Range;
 use encoding_rs::MACINTOSH;
 
 use super::Directory;
+use crate::base::SharedBytes;
 use crate::font::lazy_pages::LazyPages;
 use crate::font::table::{Table, long, word};
 use crate::font::{FaceNote, FontError, GlyphId, Tag};
@@ -116,7 +117,9 @@ impl CharMap {
         }))
     }
 
-    pub(in crate::font) fn glyph(&self, bytes: &[u8], character: char) -> Option<GlyphId> {
+    /// The glyph for a character; the bytes are looked at the first time only.
+    #[inline]
+    pub(in crate::font) fn glyph(&self, bytes: &SharedBytes, character: char) -> Option<GlyphId> {
         let code = u32::from(character) as usize;
         match self.known.get(code, |first| self.page(bytes, first)) {
             Some(glyph) => (glyph != 0).then_some(GlyphId(glyph)),
@@ -157,7 +160,7 @@ impl CharMap {
     }
 
     /// Every mapped character in order.
-    pub(in crate::font) fn characters(&self, bytes: &[u8]) -> Vec<(char, GlyphId)> {
+    pub(in crate::font) fn characters(&self, bytes: &SharedBytes) -> Vec<(char, GlyphId)> {
         let map = &bytes[self.range.clone()];
         if self.encoding == Encoding::Unicode {
             return self.format.characters(map);
@@ -188,7 +191,7 @@ impl CharMap {
     /// 14), where the font has the sequence.
     pub(in crate::font) fn variant(
         &self,
-        bytes: &[u8],
+        bytes: &SharedBytes,
         character: char,
         selector: char,
     ) -> Option<GlyphId> {

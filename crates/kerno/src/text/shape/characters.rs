@@ -334,11 +334,12 @@ pub(super) fn shape_alaphs(row: &mut Row) {
 
 /// Marks the digits on both sides of each fraction slash as numerator and denominator.
 pub(super) fn mark_fractions(row: &mut Row) {
+    let is_slash = |glyph: &RowGlyph| glyph.character == '\u{2044}';
     let is_digit = |glyph: &RowGlyph| glyph.character.is_ascii_digit();
-    for at in 0..row.glyphs.len() {
-        if row.glyphs[at].character != '\u{2044}' {
-            continue;
-        }
+    let mut from = 0;
+    while let Some(step) = row.glyphs[from..].iter().position(is_slash) {
+        let at = from + step;
+        from = at + 1;
         let before = row.glyphs[..at]
             .iter()
             .rev()

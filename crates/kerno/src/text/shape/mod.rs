@@ -85,9 +85,8 @@ impl Shaper {
         let row = &mut self.row;
         row.glyphs.clear();
         row.glyphs.reserve(run.clusters.len());
-        for index in run.clusters.clone() {
-            let cluster = &clusters[index];
-            let number = index as u32;
+        let own = &clusters[run.clusters.clone()];
+        for (number, cluster) in (run.clusters.start as u32..).zip(own) {
             let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
             if let ([byte], false) = (bytes, run.is_rtl()) {
                 // Nothing to put together or to turn around.
