@@ -3,6 +3,7 @@
 
 mod atlas;
 mod bake;
+mod bidi;
 mod bitmap;
 mod cff;
 mod container;
