@@ -168,6 +168,52 @@ fn render_writes_the_text_at_its_size() {
 }
 
 #[test]
+fn a_plate_lies_behind_a_text_that_is_held_by_its_baseline() {
+    let scratch = Scratch::new();
+    let path = scratch.path("out.png");
+    let args = ["render", LATO, "--size", "20", "--plate", "#2a3c4c"];
+    let more = [
+        "--plate-padding",
+        "3",
+        "--padding",
+        "8",
+        "--first-baseline",
+        "40",
+    ];
+    let rest = ["--background", "transparent", "-o", &path, "Oil"];
+    output(&[&args[..], &more, &rest].concat());
+    let image = Image::from_png_file(&path).expect("a PNG");
+    // The block begins at 8, the plate 3 before it, and ends as far behind it.
+    let plate = Some([0x2a, 0x3c, 0x4c, 255]);
+    let end = image.width() - 5;
+    for (x, wanted) in [
+        (4, Some([0; 4])),
+        (5, plate),
+        (end - 2, plate),
+        (end, Some([0; 4])),
+    ] {
+        assert_eq!(image.pixel(x, 9), wanted, "at {x} of {}", image.width());
+    }
+    assert_eq!(
+        (image.pixel(20, 4), image.pixel(20, 5)),
+        (Some([0; 4]), plate)
+    );
+    // “Oil” has nothing beneath its baseline but the rounding of the O.
+    let is_ink = |y: u32| (0..image.width()).any(|x| image.pixel(x, y) == Some([255; 4]));
+    assert!(is_ink(8 + 39) && !is_ink(8 + 41));
+    let both = [
+        "--first-baseline",
+        "4",
+        "--vertical-align",
+        "top",
+        "-o",
+        &path,
+        "Oil",
+    ];
+    kerno(&[&args[..], &both].concat()).assert().code(2);
+}
+
+#[test]
 fn a_pixel_face_off_its_grid_is_told() {
     let misaki = LATO.replace("Lato-Medium", "misaki_gothic");
     let scratch = Scratch::new();

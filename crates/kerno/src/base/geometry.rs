@@ -223,6 +223,23 @@ impl Insets {
             left: horizontal,
         }
     }
+
+    /// Every width so many times as large.
+    #[must_use]
+    pub fn scaled(self, factor: f32) -> Self {
+        Self {
+            top: self.top * factor,
+            right: self.right * factor,
+            bottom: self.bottom * factor,
+            left: self.left * factor,
+        }
+    }
+
+    /// Whether every width is a number and not infinite.
+    pub fn is_finite(self) -> bool {
+        let sides = [self.top, self.right, self.bottom, self.left];
+        sides.iter().all(|side| side.is_finite())
+    }
 }
 
 /// A place in a box as fractions of its width and height: 0,0 is the top left

@@ -49,8 +49,8 @@ pub(super) fn analyze(
 }
 
 /// Finds the grapheme clusters of a text (UAX #29). Between two ASCII characters there
-/// is always a boundary but in CR LF (its rules GB3 and GB9 to `GB9b`), so only what lies around
-/// others needs the whole of the rules.
+/// is always a boundary but in CR LF (its rules GB3 and GB9 to `GB9b`), so only what
+/// lies around others needs the whole of the rules.
 fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
     let bytes = text.as_bytes();
     let is_boundary = |at: usize| match bytes.get(at - 1..=at) {

@@ -215,7 +215,7 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
         ..
     } in spans.iter().map(|span| span.style)
     {
-        if let Some(plate) = plate.filter(|plate| !plate.is_finite()) {
+        if let Some(plate) = plate.filter(|plate| !plate.padding.is_finite()) {
             return refuse("the padding of a plate", plate.padding.left, "finite");
         }
         if !(*size > 0.0 && *size <= Style::LARGEST) {
@@ -259,7 +259,7 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
             "above 0 and at most 100000, as its natural size is",
         );
     }
-    if let Some(plate) = options.plate.filter(|plate| !plate.is_finite()) {
+    if let Some(plate) = options.plate.filter(|plate| !plate.padding.is_finite()) {
         return refuse("the padding of a plate", plate.padding.left, "finite");
     }
     if let VerticalAlign::FirstBaseline(place) = options.vertical_align

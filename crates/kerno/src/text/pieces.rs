@@ -3,7 +3,7 @@
 use super::lines::{Piece, PieceKind};
 use super::prepared::Prepared;
 use super::shape::add_widths;
-use super::unicode::is_line_break;
+use super::unicode::{is_ascii_line_break, is_line_break};
 use super::{Cluster, TextLayout, Wrap};
 use crate::base::Insets;
 
@@ -89,10 +89,10 @@ fn pad(layout: &TextLayout, prepared: &Prepared, pieces: &mut [Piece]) {
 fn kind(cluster: &Cluster, text: &str, wraps: bool) -> PieceKind {
     let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
     if let [byte] = bytes {
-        return match byte {
+        return match *byte {
             b'\t' => PieceKind::Tab,
-            b'\n' | b'\r' | 0xb | 0xc => PieceKind::LineBreak,
             b' ' if wraps => PieceKind::Space,
+            byte if is_ascii_line_break(byte) => PieceKind::LineBreak,
             _ => PieceKind::Solid,
         };
     }

@@ -23,50 +23,16 @@ impl Plate {
         }
     }
 
-    pub(super) fn is_finite(&self) -> bool {
-        let Insets {
-            top,
-            right,
-            bottom,
-            left,
-        } = self.padding;
-        [top, right, bottom, left]
-            .iter()
-            .all(|side| side.is_finite())
-    }
-
     /// All lengths so many times as large.
     pub(super) fn scaled(self, factor: f32) -> Self {
-        let Insets {
-            top,
-            right,
-            bottom,
-            left,
-        } = self.padding;
         Self {
-            padding: Insets {
-                top: top * factor,
-                right: right * factor,
-                bottom: bottom * factor,
-                left: left * factor,
-            },
+            padding: self.padding.scaled(factor),
             ..self
         }
     }
 
     fn around(&self, text: Rect) -> Rect {
-        let Insets {
-            top,
-            right,
-            bottom,
-            left,
-        } = self.padding;
-        Rect::new(
-            text.x - left,
-            text.y - top,
-            (text.width + left + right).max(0.0),
-            (text.height + top + bottom).max(0.0),
-        )
+        text.inset(self.padding.scaled(-1.0))
     }
 }
 

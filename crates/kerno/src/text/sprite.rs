@@ -63,13 +63,8 @@ impl InlineSprite {
         }
     }
 
-    /// How many times its natural size.
-    pub(crate) fn factor(&self) -> f32 {
-        self.height / self.natural.height
-    }
-
     pub(super) fn width(&self) -> f32 {
-        self.natural.width * self.factor()
+        self.natural.width * (self.height / self.natural.height)
     }
 
     /// Whether there can be such a sprite.

@@ -108,7 +108,12 @@ pub(super) fn may_be_rtl(character: char) -> bool {
 /// BK, CR, LF and NL.
 pub(super) fn is_line_break(cluster: &str) -> bool {
     if let [byte] = cluster.as_bytes() {
-        return matches!(byte, b'\n' | b'\r' | 0xb | 0xc);
+        return is_ascii_line_break(*byte);
     }
     matches!(cluster, "\r\n" | "\u{85}" | "\u{2028}" | "\u{2029}")
+}
+
+/// Those of them that are ASCII and stand alone.
+pub(super) fn is_ascii_line_break(byte: u8) -> bool {
+    matches!(byte, b'\n' | b'\r' | 0xb | 0xc)
 }

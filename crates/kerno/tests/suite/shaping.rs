@@ -695,3 +695,101 @@ fn marks_come_in_the_order_that_fonts_expect() {
     assert_eq!(ids(&face, "\u{5e9}\u{5c1}", &[]), [14]);
     assert_eq!(ids(&face, "\u{5e9}\u{5b8}\u{5bc}\u{5c1}", &[]), [15, 12]);
 }
+
+#[test]
+fn what_is_kept_of_pairs_is_right_for_more_of_them_than_are_kept() {
+    // 95 × 95 pairs, twice: each takes the place of others, and is found anew.
+    let face = lato();
+    let style = Style {
+        // Without ligatures, so that a pair is two glyphs.
+        features: vec![(Tag::new(b"liga"), 0)],
+        ..Style::new(&face, f32::from(face.metrics().units_per_em))
+    };
+    let ascii: Vec<char> = (' '..='~').collect();
+    for round in 0..2 {
+        for left in &ascii {
+            // Between two of them a line break: no pair runs on into the next.
+            let text: String = ascii
+                .iter()
+                .flat_map(|right| [*left, *right, '\n'])
+                .collect();
+            let layout = TextLayout::new(&text, &style).expect("a layout");
+            for (line, right) in layout.lines().iter().zip(&ascii) {
+                let glyphs = &layout.glyphs()[line.glyphs.clone()];
+                let [first, second] = glyphs else {
+                    panic!("{left}{right}: {glyphs:?}");
+                };
+                let wanted = face.kerning(first.glyph, second.glyph) as f32;
+                let given = first.kerning;
+                assert!(
+                    (given - wanted).abs() < 0.01,
+                    "{left}{right}, {round}: {given} for {wanted}"
+                );
+            }
+        }
+    }
+}
+
+#[test]
+fn threads_that_share_a_face_set_the_same_text() {
+    // All begin with a face that nothing was asked of yet.
+    let face = lato();
+    let texts: Vec<String> = (0..24_u32)
+        .map(|seed| {
+            let letter = |n: u32| char::from(b' ' + (n.wrapping_mul(seed * 37 + 11) % 95) as u8);
+            (0..300).map(letter).collect()
+        })
+        .collect();
+    let set = |face: &Face| -> Vec<Vec<PlacedGlyph>> {
+        texts.iter().map(|text| shaped(face, text, &[])).collect()
+    };
+    let outcomes: Vec<_> = std::thread::scope(|scope| {
+        let threads: Vec<_> = (0..4).map(|_| scope.spawn(|| set(&face))).collect();
+        { threads }
+            .into_iter()
+            .map(|thread| thread.join().expect("no panic"))
+            .collect()
+    });
+    let alone = set(&lato());
+    assert!(outcomes.iter().all(|outcome| *outcome == alone));
+}
+
+#[test]
+fn contexts_by_coverages_ask_for_all_that_stands_around() {
+    // Glyphs by letters from a: after b or c, the a of “ad” or “ae” becomes 10 where f
+    // follows. Marks, glyph 9, are passed over.
+    let chained = |flag: i32| {
+        let mut numbers = vec![3, 1, 0, 2, 0, 0, 1, 0, 1, 0, 1];
+        let mut bodies = Vec::new();
+        for (at, glyphs) in [(2, &[2, 3][..]), (4, &[1]), (5, &[4, 5]), (7, &[6])] {
+            numbers[at] = (11 * 2 + bodies.len()) as i32;
+            bodies.extend(coverage(glyphs));
+        }
+        let single = (1, 0, with_coverage(vec![2, 0, 1, 10], 1, &[1]));
+        let context = [words(&numbers), bodies].concat();
+        layout_table(&[(b"calt", &[0])], &[(6, flag, context), single])
+    };
+    let face = |flag: i32| {
+        let font = font('a').table(b"GSUB", chained(flag));
+        font.table(b"GDEF", definitions(&[9])).face()
+    };
+    let skipping = face(8);
+    let cases: [(&str, &[u16]); 8] = [
+        ("badf", &[2, 10, 4, 6]),
+        ("caef", &[3, 10, 5, 6]),
+        ("dadf", &[4, 1, 4, 6]),
+        ("bacf", &[2, 1, 3, 6]),
+        ("badg", &[2, 1, 4, 7]),
+        ("adf", &[1, 4, 6]),
+        ("bad", &[2, 1, 4]),
+        ("biaidif", &[2, 9, 10, 9, 4, 9, 6]),
+    ];
+    for (text, expected) in cases {
+        assert_eq!(ids(&skipping, text, &[]), expected, "{text}");
+    }
+    assert_eq!(
+        ids(&face(0), "biadf", &[]),
+        [2, 9, 1, 4, 6],
+        "marks count here"
+    );
+}
