@@ -20,7 +20,7 @@ impl OutlinePoint {
     }
 
     /// The point half-way to `other`.
-    pub(super) fn middle(self, other: Self) -> Self {
+    pub(crate) fn middle(self, other: Self) -> Self {
         Self::new((self.x + other.x) * 0.5, (self.y + other.y) * 0.5)
     }
 }

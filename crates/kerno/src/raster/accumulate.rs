@@ -14,6 +14,8 @@
 //! two columns at most. Whether it really does is anyone's guess, so all go the
 //! same way, without a branch, and many side by side (`docs/performance.md`).
 
+use std::cell::Cell;
+
 use wide::f32x4;
 
 use super::flatten::{CHORDS, Chords, Ink, LANES, lanes, larger, set_lanes, smaller};
@@ -22,9 +24,9 @@ use super::flatten::{CHORDS, Chords, Ink, LANES, lanes, larger, set_lanes, small
 /// cells from there on.
 #[derive(Clone, Debug)]
 struct Changes {
-    row: [i32; CHORDS],
-    upper_column: [i32; CHORDS],
-    lower_column: [i32; CHORDS],
+    row: [u32; CHORDS],
+    upper_column: [u32; CHORDS],
+    lower_column: [u32; CHORDS],
     upper: [[f32; CHORDS]; 3],
     lower: [[f32; CHORDS]; 3],
 }
@@ -72,14 +74,15 @@ fn pieces(from: f32x4, to: f32x4, rise: f32x4, bulge: f32x4) -> (wide::i32x4, [f
     let low = from.fast_min(to).fast_max(f32x4::ZERO);
     let high = from.fast_max(to);
     let (index, column) = whole(low);
-    // The means over the edge of how much of the first and of the second
-    // column lies left of it.
-    let past = (high - column - 1.0).fast_max(f32x4::ZERO);
-    let reach = (past / (high - low + f32::MIN_POSITIVE)).fast_min(f32x4::ONE);
-    let second = past * reach * 0.5;
-    let first = (low + high) * 0.5 - column - second;
-    let left_of_first = rise * first - bulge * (f32x4::ONE - reach);
-    let left_of_second = rise * second - bulge * reach;
+    let (low, high) = (low - column, high - column);
+    // How much of the piece lies in the second column, as a length and as a share.
+    let past = (high - 1.0).fast_max(f32x4::ZERO);
+    let share = past / (high - low + f32::MIN_POSITIVE);
+    // The areas left of it, in both columns and in the second.
+    let half = rise * 0.5;
+    let left = half * (low + high) - bulge;
+    let left_of_second = share * (half * past - bulge);
+    let left_of_first = left - left_of_second;
     (
         index,
         [
@@ -97,17 +100,17 @@ impl Changes {
     #[inline(never)]
     fn of(&mut self, chords: &Chords) {
         for at in (0..chords.count()).step_by(LANES) {
-            let (from_x, from_y) = (lanes(&chords.x, at), lanes(&chords.y, at));
-            let (to_x, to_y) = (lanes(&chords.x, at + 1), lanes(&chords.y, at + 1));
-            let (bulge, live) = (lanes(&chords.bulge, at), lanes(&chords.live, at));
+            let (from_x, from_y) = (lanes(&chords.from.x, at), lanes(&chords.from.y, at));
+            let (to_x, to_y) = (lanes(&chords.to.x, at), lanes(&chords.to.y, at));
+            let bulge = lanes(&chords.bulge, at);
             let is_down = wide::CmpLt::cmp_lt(from_y, to_y);
             let top = is_down.blend(from_x, to_x);
             let bottom = from_x + to_x - top;
             let (row_index, row) = whole(from_y.fast_min(to_y).fast_max(f32x4::ZERO));
             // What lies in the upper row, and what in the lower.
             let border = row + 1.0;
-            let rise = (to_y - from_y) * live;
-            let upper = (to_y.fast_min(border) - from_y.fast_min(border)) * live;
+            let rise = to_y - from_y;
+            let upper = to_y.fast_min(border) - from_y.fast_min(border);
             let share = upper.abs() / (rise.abs() + f32::MIN_POSITIVE);
             let middle = top + (bottom - top) * share;
             let upper_bulge = bulge * share;
@@ -119,7 +122,7 @@ impl Changes {
                 (&mut self.upper_column, upper_column),
                 (&mut self.lower_column, lower_column),
             ] {
-                set_lanes(list, at, indices);
+                set_lanes(list, at, bytemuck::cast::<_, [u32; LANES]>(indices));
             }
             for (list, changes) in self.upper.iter_mut().zip(upper_changes) {
                 set_lanes(list, at, changes);
@@ -143,20 +146,22 @@ impl Accumulator {
     /// Adds what chords change.
     fn add(&mut self, chords: &Chords) {
         self.changes.of(chords);
-        let (stride, changes) = (self.stride, &self.changes);
-        let mut add = |at: usize, changes: &[[f32; CHORDS]; 3], index: usize| {
-            if let Some([here, next, last]) = cells_from(&mut self.cells, at) {
-                *here += changes[0][index];
-                *next += changes[1][index];
-                *last += changes[2][index];
+        let (stride, changes) = (self.stride as u32, &self.changes);
+        let cells = &mut self.cells[..];
+        for index in 0..chords.count() {
+            let row = changes.row[index].wrapping_mul(stride);
+            let upper = row.wrapping_add(changes.upper_column[index]) as usize;
+            let lower = row.wrapping_add(stride);
+            let lower = lower.wrapping_add(changes.lower_column[index]) as usize;
+            if upper + 3 > cells.len() || lower + 3 > cells.len() {
+                continue; // There are always as many, or nothing to add.
             }
-        };
-        for index in 0..chords.count().min(CHORDS) {
-            let row = changes.row[index] as usize * stride;
-            let upper = row + changes.upper_column[index] as usize;
-            let lower = row + stride + changes.lower_column[index] as usize;
-            add(upper, &changes.upper, index);
-            add(lower, &changes.lower, index);
+            // One of each row in turn, so that each is loaded by itself: two that
+            // are loaded together wait for what was stored apart.
+            for place in 0..3 {
+                cells[upper + place] += changes.upper[place][index];
+                cells[lower + place] += changes.lower[place][index];
+            }
         }
     }
 
@@ -226,33 +231,38 @@ impl Accumulator {
         let rows = self.height.next_multiple_of(BAND);
         texels.resize(rows * width + LANES, 0);
         let (cells, _) = self.cells.as_chunks::<LANES>();
+        let places = Cell::from_mut(&mut texels[..]).as_slice_of_cells();
         for (band, cells) in cells.chunks_exact(self.stride).enumerate() {
-            let Some(texels) = texels.get_mut(band * BAND * width..) else {
-                break;
+            // The last group of a row reaches into the next row, whose first
+            // group is therefore written again.
+            let row = |row: usize| {
+                let places = places.get((band * BAND + row) * width..);
+                places.map_or(&[][..], |places| places.as_chunks::<LANES>().0)
             };
+            let places = (row(0), row(1), row(2), row(3));
+            let places = places.0.iter().zip(places.1).zip(places.2).zip(places.3);
             let (upper, lower) = cells.split_at(self.stride / 2);
             let (first, second) = upper.split_at(self.stride / 4);
             let (third, fourth) = lower.split_at(self.stride / 4);
-            // The last group of a row reaches into the next row, whose first
-            // group is therefore written again.
-            let mut first_words = [0; BAND];
             // A lane is a row.
             let mut sum = f32x4::ZERO;
+            let mut firsts = None;
             let rows = first.iter().zip(second).zip(third).zip(fourth);
-            for (group, (((a, b), c), d)) in rows.enumerate().take(groups) {
+            for ((((a, b), c), d), places) in rows.zip(places).take(groups) {
                 let columns = f32x4::transpose([*a, *b, *c, *d].map(f32x4::new));
                 let mut words = wide::u32x4::ZERO;
                 for (place, cells) in columns.into_iter().enumerate() {
                     sum += cells;
                     words |= shade(sum) << (8 * place as u32);
                 }
-                let words = words.to_array();
-                put_words(texels, group * LANES, width, words);
-                if group == 0 {
-                    first_words = words;
-                }
+                let (((a, b), c), d) = places;
+                let group = ([a, b, c, d], words.to_array());
+                put_words(group);
+                firsts.get_or_insert(group);
             }
-            put_words(texels, 0, width, first_words);
+            if let Some(firsts) = firsts {
+                put_words(firsts);
+            }
         }
         texels.truncate(width * self.height);
         self.cells.fill(0.0);
@@ -261,11 +271,10 @@ impl Accumulator {
 
 /// Writes four bytes into each of four rows.
 #[inline(always)]
-fn put_words(texels: &mut [u8], at: usize, width: usize, words: [u32; BAND]) {
-    for (row, word) in words.into_iter().enumerate() {
-        let four = texels.get_mut(at + row * width..);
-        if let Some(four) = four.and_then(|rest| rest.first_chunk_mut()) {
-            *four = word.to_le_bytes();
+fn put_words((places, words): ([&[Cell<u8>; LANES]; BAND], [u32; BAND])) {
+    for (place, word) in places.into_iter().zip(words) {
+        for (place, byte) in place.iter().zip(word.to_le_bytes()) {
+            place.set(byte);
         }
     }
 }
@@ -295,11 +304,10 @@ pub(super) struct HardInk<'a>(pub(super) &'a mut Accumulator);
 
 impl Ink for HardInk<'_> {
     fn chords(&mut self, chords: &Chords) {
-        let place = |index: usize| (chords.x[index], chords.y[index]);
+        let (from, to) = (&chords.from, &chords.to);
         for index in 0..chords.count() {
-            if chords.live[index] > 0.0 {
-                self.0.cross(place(index), place(index + 1));
-            }
+            let ends = [(from.x[index], from.y[index]), (to.x[index], to.y[index])];
+            self.0.cross(ends[0], ends[1]);
         }
     }
 

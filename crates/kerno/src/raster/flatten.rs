@@ -67,65 +67,17 @@ pub(super) trait Ink {
     fn upright(&mut self, x: f32, from: f32, to: f32);
 }
 
-/// A chain of chords. Where it jumps, to another contour or along an upright
-/// edge, the chord counts for nothing.
-#[derive(Clone, Debug)]
-pub(super) struct Chords {
-    /// Points of the chain; the last has no chord yet.
-    len: usize,
-    /// Where each chord begins, and the one before ends.
-    pub(super) x: [f32; CHORDS + LANES],
-    pub(super) y: [f32; CHORDS + LANES],
-    /// The area between the curve and the chord. Positive where the curve runs
-    /// left of a chord that goes down.
-    pub(super) bulge: [f32; CHORDS + LANES],
-    /// 1, or 0 where the chain jumps.
-    pub(super) live: [f32; CHORDS + LANES],
-}
-
-impl Default for Chords {
-    fn default() -> Self {
-        let zeros = [0.0; CHORDS + LANES];
-        Self {
-            len: 0,
-            x: zeros,
-            y: zeros,
-            bulge: zeros,
-            live: zeros,
-        }
-    }
-}
-
-impl Chords {
-    /// How many there are.
-    pub(super) fn count(&self) -> usize {
-        self.len.saturating_sub(1)
-    }
-
-    /// Hands all over but the last, whose end is not known yet.
-    #[inline(never)]
-    fn flush(&mut self, ink: &mut impl Ink) {
-        ink.chords(self);
-        if let Some(last) = self.len.checked_sub(1) {
-            for list in [&mut self.x, &mut self.y, &mut self.bulge, &mut self.live] {
-                list[0] = list[last];
-            }
-            self.len = 1;
-        }
-    }
-}
-
 /// Places, or differences of them.
 #[derive(Clone, Debug)]
-struct Points {
-    x: [f32; CURVES],
-    y: [f32; CURVES],
+pub(super) struct Points<const N: usize> {
+    pub(super) x: [f32; N],
+    pub(super) y: [f32; N],
 }
 
-impl Points {
+impl<const N: usize> Points<N> {
     const ZERO: Self = Self {
-        x: [0.0; CURVES],
-        y: [0.0; CURVES],
+        x: [0.0; N],
+        y: [0.0; N],
     };
 
     #[inline(always)]
@@ -141,25 +93,47 @@ impl Points {
     }
 }
 
-/// Lines and quadratic curves in the units of their outline. A line has its
-/// control point half-way.
+/// Chords that wait; room for some more, because they come by the lane.
+#[derive(Clone, Debug)]
+pub(super) struct Chords {
+    len: usize,
+    pub(super) from: Points<{ CHORDS + LANES }>,
+    pub(super) to: Points<{ CHORDS + LANES }>,
+    /// The area between the curve and the chord. Positive where the curve runs
+    /// left of a chord that goes down.
+    pub(super) bulge: [f32; CHORDS + LANES],
+}
+
+impl Chords {
+    /// How many there are.
+    pub(super) fn count(&self) -> usize {
+        self.len.min(CHORDS)
+    }
+
+    fn flush(&mut self, ink: &mut impl Ink) {
+        ink.chords(self);
+        self.len = 0;
+    }
+}
+
+/// Lines and quadratic curves that wait, in the units of their outline. A line has
+/// its control point half-way.
 #[derive(Clone, Debug)]
 struct Curves {
     len: usize,
-    from: Points,
-    control: Points,
-    to: Points,
-    live: [f32; CURVES],
+    from: Points<CURVES>,
+    control: Points<CURVES>,
+    to: Points<CURVES>,
 }
 
 /// Curves in pixels as from + b t + a t² for t from 0 to 1.
 #[derive(Clone, Debug)]
 struct Polynomials {
-    from: Points,
+    from: Points<CURVES>,
     /// Twice the first difference of the control points.
-    b: Points,
+    b: Points<CURVES>,
     /// Their second difference.
-    a: Points,
+    a: Points<CURVES>,
     /// Into how many chords each falls, at least 1.
     count: [i32; CURVES],
     /// 1 / count.
@@ -181,27 +155,30 @@ pub(super) struct Flattener {
 
 impl Default for Flattener {
     fn default() -> Self {
-        let (one, two) = ([0.0; CURVES], Points::ZERO);
         Self {
             scale: 1.0,
             x: 0.0,
             y: 0.0,
             curves: Curves {
                 len: 0,
-                from: two.clone(),
-                control: two.clone(),
-                to: two.clone(),
-                live: one,
+                from: Points::ZERO,
+                control: Points::ZERO,
+                to: Points::ZERO,
             },
             polynomials: Polynomials {
-                from: two.clone(),
-                b: two.clone(),
-                a: two,
+                from: Points::ZERO,
+                b: Points::ZERO,
+                a: Points::ZERO,
                 count: [0; CURVES],
-                step: one,
-                bulge: one,
+                step: [0.0; CURVES],
+                bulge: [0.0; CURVES],
             },
-            chords: Chords::default(),
+            chords: Chords {
+                len: 0,
+                from: Points::ZERO,
+                to: Points::ZERO,
+                bulge: [0.0; CHORDS + LANES],
+            },
         }
     }
 }
@@ -225,15 +202,14 @@ impl Flattener {
         self.chords.len = 0;
     }
 
-    /// Ends an outline whose last contour ended at `last`.
-    pub(super) fn finish(&mut self, last: OutlinePoint, ink: &mut impl Ink) {
-        self.push([last; 3], 0.0, ink);
+    /// Ends an outline.
+    pub(super) fn finish(&mut self, ink: &mut impl Ink) {
         self.flush(ink);
         self.chords.flush(ink);
     }
 
     #[inline(always)]
-    fn push(&mut self, [from, control, to]: [OutlinePoint; 3], live: f32, ink: &mut impl Ink) {
+    fn push(&mut self, [from, control, to]: [OutlinePoint; 3], ink: &mut impl Ink) {
         if self.curves.len >= CURVES {
             self.flush(ink);
         }
@@ -242,38 +218,23 @@ impl Flattener {
         curves.from.set(at, from);
         curves.control.set(at, control);
         curves.to.set(at, to);
-        curves.live[at] = live;
         curves.len += 1;
-    }
-
-    /// Goes on elsewhere without an edge.
-    #[inline]
-    pub(super) fn jump(&mut self, from: OutlinePoint, to: OutlinePoint, ink: &mut impl Ink) {
-        self.push([from, from, to], 0.0, ink);
     }
 
     #[inline]
     pub(super) fn line(&mut self, from: OutlinePoint, to: OutlinePoint, ink: &mut impl Ink) {
-        if from == to {
-            return;
-        }
-        let middle = OutlinePoint::new((from.x + to.x) * 0.5, (from.y + to.y) * 0.5);
         if from.x == to.x {
             let y = |point: OutlinePoint| self.y - point.y * self.scale;
             ink.upright(self.x + from.x * self.scale, y(from), y(to));
+        } else if from.y != to.y {
+            // An edge along a row changes nothing.
+            self.push([from, from.middle(to), to], ink);
         }
-        // An edge along a row changes nothing.
-        let live = if from.x == to.x || from.y == to.y {
-            0.0
-        } else {
-            1.0
-        };
-        self.push([from, middle, to], live, ink);
     }
 
     #[inline]
     pub(super) fn quadratic(&mut self, curve: [OutlinePoint; 3], ink: &mut impl Ink) {
-        self.push(curve, 1.0, ink);
+        self.push(curve, ink);
     }
 
     /// A cubic Bézier curve as quadratics: the one with the same ends and the same
@@ -300,7 +261,7 @@ impl Flattener {
                 2.0 * middle.x - 0.5 * (start.x + end.x),
                 2.0 * middle.y - 0.5 * (start.y + end.y),
             );
-            self.push([start, control, end], 1.0, ink);
+            self.push([start, control, end], ink);
             start = end;
         }
     }
@@ -324,30 +285,34 @@ impl Flattener {
     #[inline(always)]
     fn measure(&mut self, at: usize) {
         let (curves, out) = (&self.curves, &mut self.polynomials);
-        let polynomial = |[from, control, to]: [&[f32; CURVES]; 3], origin: f32, scale: f32| {
-            let place = |list: &[f32; CURVES]| lanes(list, at) * scale + origin;
-            let (from, control, to) = (place(from), place(control), place(to));
+        let place = |points: &Points<CURVES>| {
+            [
+                lanes(&points.x, at) * self.scale + self.x,
+                lanes(&points.y, at) * -self.scale + self.y,
+            ]
+        };
+        let (from, control, to) = (
+            place(&curves.from),
+            place(&curves.control),
+            place(&curves.to),
+        );
+        let polynomial = |from: f32x4, control: f32x4, to: f32x4| {
             let half = control - from;
             let b = half + half;
-            (from, b, to - from - b)
+            (b, to - from - b)
         };
-        let Curves {
-            from, control, to, ..
-        } = curves;
-        let (x, bx, ax) = polynomial([&from.x, &control.x, &to.x], self.x, self.scale);
-        let (y, by, ay) = polynomial([&from.y, &control.y, &to.y], self.y, -self.scale);
-        let live = lanes(&curves.live, at);
+        let (bx, ax) = polynomial(from[0], control[0], to[0]);
+        let (by, ay) = polynomial(from[1], control[1], to[1]);
         let bend = ax * by - ay * bx;
         // No chord is wider or higher than the longer half of the control
         // polygon would make it.
         let longer = |x: f32x4, y: f32x4| x.abs().fast_max(y.abs());
         let longest = longer(bx, by).fast_max(longer(bx + ax + ax, by + ay + ay));
         let needed = cube_root(bend.abs() * (1.0 / (12.0 * TOLERANCE)));
-        let whole = (longest.fast_max(needed) * live).fast_trunc_int();
-        let count = whole + i32x4::splat(1);
+        let count = longest.fast_max(needed).fast_trunc_int() + i32x4::splat(1);
         let step = f32x4::ONE / f32x4::from_i32x4(count);
-        let bulge = bend * live * (step * step * step * (1.0 / 6.0));
-        out.from.set_lanes(at, [x, y]);
+        let bulge = bend * (step * step * step * (1.0 / 6.0));
+        out.from.set_lanes(at, from);
         out.b.set_lanes(at, [bx, by]);
         out.a.set_lanes(at, [ax, ay]);
         set_lanes(&mut out.count, at, count.to_array());
@@ -355,18 +320,20 @@ impl Flattener {
         set_lanes(&mut out.bulge, at, bulge);
     }
 
-    /// Cuts a curve into its chords, a part after another if it is a long one.
+    /// Cuts a curve into its chords, a part after another where they do not all
+    /// find room.
     #[inline(always)]
     fn cut(&mut self, index: usize, ink: &mut impl Ink) {
         let count = self.polynomials.count[index] as usize;
         let mut done = 0;
-        while done < count {
-            let part = (count - done).min(CHORDS / 2);
-            if self.chords.len + part > CHORDS {
-                self.chords.flush(ink);
-            }
+        loop {
+            let part = (count - done).min(CHORDS - self.chords.count());
             self.cut_part(index, done, part);
             done += part;
+            if done >= count {
+                break;
+            }
+            self.chords.flush(ink);
         }
     }
 
@@ -379,17 +346,16 @@ impl Flattener {
         let (y, by, ay) = (number(&from.y), number(&b.y), number(&a.y));
         let step = number(&self.polynomials.step);
         let bulge = number(&self.polynomials.bulge);
-        let live = number(&self.curves.live);
         let mut order = f32x4::new([0.0, 1.0, 2.0, 3.0]) + first as i32 as f32;
         let chords = &mut self.chords;
-        let mut at = chords.len;
-        chords.len += count;
-        while at < chords.len.min(CHORDS) {
-            let t = order * step;
-            set_lanes(&mut chords.x, at, x + t * (bx + t * ax));
-            set_lanes(&mut chords.y, at, y + t * (by + t * ay));
+        let mut at = chords.count();
+        let end = (at + count).min(CHORDS);
+        chords.len = end;
+        while at < end {
+            let place = |t: f32x4| [x + t * (bx + t * ax), y + t * (by + t * ay)];
+            chords.from.set_lanes(at, place(order * step));
+            chords.to.set_lanes(at, place((order + f32x4::ONE) * step));
             set_lanes(&mut chords.bulge, at, bulge);
-            set_lanes(&mut chords.live, at, live);
             at += LANES;
             order += f32x4::splat(LANES as f32);
         }

@@ -1,5 +1,7 @@
 //! From a face and a glyph number to a picture.
 
+use wide::f32x4;
+
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
 use super::flatten::{Flattener, Ink, larger, smaller};
 use super::{Coverage, RasterError};
@@ -39,6 +41,12 @@ impl Placement {
 #[derive(Debug, Default)]
 pub struct Rasterizer {
     outline: Outline,
+    filler: Filler,
+}
+
+/// Fills outlines.
+#[derive(Debug, Default)]
+struct Filler {
     flattener: Flattener,
     accumulator: Accumulator,
     picture: Coverage,
@@ -63,28 +71,21 @@ impl Rasterizer {
         glyph: GlyphId,
         shape: GlyphShape,
     ) -> Result<&Coverage, RasterError> {
-        let mut outline = std::mem::take(&mut self.outline);
-        let read = face.outline(glyph, &mut outline);
+        let outline = &mut self.outline;
+        face.outline(glyph, outline)?;
+        if !(shape.size > 0.0 && shape.size.is_finite()) {
+            return Err(RasterError::Size(shape.size));
+        }
         let placement = Placement {
             scale: shape.size / f32::from(face.metrics().units_per_em),
             x: shape.shift_x,
             y: 0.0,
         };
         let Treatment { edges, grown } = shape.treatment;
-        let drawn = match read {
-            Ok(()) if !(shape.size > 0.0 && shape.size.is_finite()) => {
-                Err(RasterError::Size(shape.size))
-            }
-            Ok(()) => {
-                if grown > 0 {
-                    outline.grow(shape.treatment.growth() / placement.scale);
-                }
-                self.draw(&outline, placement, edges, face.limits())
-            }
-            Err(error) => Err(error.into()),
-        };
-        self.outline = outline;
-        drawn.map(|()| &self.picture)
+        if grown > 0 {
+            outline.grow(shape.treatment.growth() / placement.scale);
+        }
+        self.filler.fill(outline, placement, edges, face.limits())
     }
 
     /// Fills any outline by the non-zero winding rule. The picture stays valid
@@ -103,26 +104,22 @@ impl Rasterizer {
         if !(placement.scale > 0.0 && placement.scale.is_finite()) {
             return Err(RasterError::Size(placement.scale));
         }
-        self.draw(outline, placement, edges, &Limits::default())?;
-        Ok(&self.picture)
+        let limits = Limits::default();
+        self.filler.fill(outline, placement, edges, &limits)
     }
+}
 
-    fn draw(
+impl Filler {
+    fn fill(
         &mut self,
         outline: &Outline,
         placement: Placement,
         edges: Edges,
         limits: &Limits,
-    ) -> Result<(), RasterError> {
+    ) -> Result<&Coverage, RasterError> {
         self.picture.clear();
-        let points = &outline.contours.points;
-        // Times 0 all is 0 but what is infinite or no number.
-        let nothing = points.iter().map(|p| p.x * 0.0 + p.y * 0.0);
-        if nothing.sum::<f32>() != 0.0 {
-            return Err(RasterError::NotFinite);
-        }
-        let Some(extent) = Extent::of(points, placement) else {
-            return Ok(());
+        let Some(extent) = Extent::of(&outline.contours.points, placement)? else {
+            return Ok(&self.picture);
         };
         let (width, height) = extent.checked_size(limits)?;
         self.picture.left = extent.left as i32;
@@ -149,39 +146,38 @@ impl Rasterizer {
                 self.accumulator.write_hard(texels);
             }
         }
-        Ok(())
+        Ok(&self.picture)
     }
 }
 
 /// Walks an outline as closed chains of lines and curves.
 fn trace(contours: &Contours, flattener: &mut Flattener, ink: &mut impl Ink) {
     let (mut start, mut last) = (OutlinePoint::default(), OutlinePoint::default());
-    let mut points = contours.points.iter().copied();
+    let mut points = &contours.points[..];
     for step in &contours.steps {
-        let from = last;
-        let mut next = || points.next().unwrap_or_default();
-        last = next();
-        match step {
-            Step::Start => {
-                flattener.line(from, start, ink);
-                flattener.jump(start, last, ink);
-                start = last;
+        match (step, points) {
+            (Step::Start, [to, rest @ ..]) => {
+                flattener.line(last, start, ink);
+                (start, last, points) = (*to, *to, rest);
             }
-            Step::Line => flattener.line(from, last, ink),
-            Step::Quadratic => {
-                let control = last;
-                last = next();
-                flattener.quadratic([from, control, last], ink);
+            (Step::Line, [to, rest @ ..]) => {
+                flattener.line(last, *to, ink);
+                (last, points) = (*to, rest);
             }
-            Step::Cubic => {
-                let (first, second) = (last, next());
-                last = next();
-                flattener.cubic([from, first, second, last], ink);
+            (Step::Quadratic, [control, to, rest @ ..]) => {
+                flattener.quadratic([last, *control, *to], ink);
+                (last, points) = (*to, rest);
             }
+            (Step::Cubic, [first, second, to, rest @ ..]) => {
+                flattener.cubic([last, *first, *second, *to], ink);
+                (last, points) = (*to, rest);
+            }
+            // There are as many points as the steps take.
+            _ => break,
         }
     }
     flattener.line(last, start, ink);
-    flattener.finish(start, ink);
+    flattener.finish(ink);
 }
 
 /// The whole pixels around every point of an outline, control points too.
@@ -193,13 +189,26 @@ struct Extent {
 }
 
 impl Extent {
-    fn of(points: &[OutlinePoint], placement: Placement) -> Option<Self> {
-        let mut low = OutlinePoint::new(f32::INFINITY, f32::INFINITY);
-        let mut high = OutlinePoint::new(f32::NEG_INFINITY, f32::NEG_INFINITY);
-        for point in points {
-            low = OutlinePoint::new(smaller(point.x, low.x), smaller(point.y, low.y));
-            high = OutlinePoint::new(larger(point.x, high.x), larger(point.y, high.y));
+    fn of(points: &[OutlinePoint], placement: Placement) -> Result<Option<Self>, RasterError> {
+        let mut low = f32x4::splat(f32::INFINITY);
+        let mut high = f32x4::splat(f32::NEG_INFINITY);
+        let mut nothing = f32x4::ZERO;
+        let (pairs, last) = points.as_chunks::<2>();
+        let last = last.first().map(|point| [*point; 2]);
+        for [a, b] in pairs.iter().copied().chain(last) {
+            let places = f32x4::new([a.x, a.y, b.x, b.y]);
+            low = low.fast_min(places);
+            high = high.fast_max(places);
+            // Times 0 all is 0 but what is infinite or no number.
+            nothing += places * f32x4::ZERO;
         }
+        if nothing.reduce_add() != 0.0 {
+            return Err(RasterError::NotFinite);
+        }
+        let [x, y, other_x, other_y] = low.to_array();
+        let low = OutlinePoint::new(smaller(x, other_x), smaller(y, other_y));
+        let [x, y, other_x, other_y] = high.to_array();
+        let high = OutlinePoint::new(larger(x, other_x), larger(y, other_y));
         // What is up in the outline is down in the picture.
         let (low, high) = (
             placement.place(OutlinePoint::new(low.x, high.y)),
@@ -211,7 +220,8 @@ impl Extent {
             right: high.0.ceil(),
             bottom: high.1.ceil(),
         };
-        (extent.right > extent.left && extent.bottom > extent.top).then_some(extent)
+        let has_area = extent.right > extent.left && extent.bottom > extent.top;
+        Ok(has_area.then_some(extent))
     }
 
     fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {

@@ -13,9 +13,6 @@ mod point_flag {
     pub(super) const X_SHORT: u8 = 0x02;
     pub(super) const Y_SHORT: u8 = 0x04;
     pub(super) const REPEAT: u8 = 0x08;
-    /// How many bits above the short one lies what else there is to know. Short:
-    /// the sign is plus. Long: the same as the point before.
-    pub(super) const SAME_OR_POSITIVE: u32 = 3;
 }
 
 /// Flags of a component of a composite glyph. `ROUND_XY_TO_GRID` (0x0004) and
@@ -373,38 +370,73 @@ fn read_flags(points: &mut [GlyphPoint], data: &[u8]) -> Option<usize> {
     Some(at)
 }
 
-/// The bits of the flags that tell how one coordinate is stored: in a byte; and
-/// with which sign, or not at all.
+/// The lower of the two bits of the flags that tell how one coordinate is stored: in
+/// a byte; and three bits above it with which sign, or not at all.
 const X_AXIS: u32 = point_flag::X_SHORT.trailing_zeros();
 const Y_AXIS: u32 = point_flag::Y_SHORT.trailing_zeros();
 
+/// One of the ways in which a coordinate is stored.
+#[derive(Clone, Copy)]
+struct Stored {
+    /// How many bytes it takes.
+    len: u32,
+    /// What counts of a word, and by what a byte is multiplied.
+    word: i32,
+    byte: i32,
+}
+
+/// Those ways, by the two bits, all bits between them being 0. Short: the upper one
+/// is set for plus. Long: it is set for the same as the point before.
+const STORED: [Stored; 16] = {
+    let mut list = [Stored {
+        len: 2,
+        word: -1,
+        byte: 0,
+    }; 16];
+    list[0b0001] = Stored {
+        len: 1,
+        word: 0,
+        byte: -1,
+    };
+    list[0b1000] = Stored {
+        len: 0,
+        word: 0,
+        byte: 0,
+    };
+    list[0b1001] = Stored {
+        len: 1,
+        word: 0,
+        byte: 1,
+    };
+    list
+};
+
 /// Reads one coordinate of every point, each relative to the one before;
 /// returns where they end. Which of the four ways comes next is anyone's guess,
-/// so all are worked out and one is taken, without a branch.
+/// so all go the same way, without a branch.
 fn read_axis<const SHORT: u32>(
     points: &mut [GlyphPoint],
     data: &[u8],
-    mut at: usize,
+    at: usize,
     axis: impl Fn(&mut OutlinePoint) -> &mut f32,
 ) -> Option<usize> {
+    let mut at = u32::try_from(at).ok()?;
     let mut value = 0_i32;
     for point in points {
-        let flags = u32::from(point.flags);
-        let is_short = flags >> SHORT & 1;
-        let is_same = flags >> (SHORT + point_flag::SAME_OR_POSITIVE) & 1;
-        let pair = match data.get(at..).and_then(<[u8]>::first_chunk::<2>) {
-            Some(pair) => *pair,
-            None => [data.get(at).copied().unwrap_or(0), 0],
+        let stored = STORED[usize::from(point.flags >> SHORT & 0b1001)];
+        let start = at as usize;
+        let word = if start + 1 < data.len() {
+            u16::from_be_bytes([data[start], data[start + 1]])
+        } else {
+            u16::from(data.get(start).copied().unwrap_or(0)) << 8
         };
-        let negative = is_same as i32 - 1;
-        let word = i32::from(i16::from_be_bytes(pair)) & negative;
-        let step = (i32::from(pair[0]) ^ negative) - negative;
-        value += word ^ ((word ^ step) & -(is_short as i32));
-        // Two bytes for a word, none for the same, one for a byte.
-        at += (is_short + 2 * ((is_short | is_same) ^ 1)) as usize;
+        value += i32::from(word as i16) & stored.word;
+        value += i32::from(word >> 8) * stored.byte;
+        at += stored.len;
         *axis(&mut point.at) = value as f32;
     }
     // Past the end only zeros were read.
+    let at = at as usize;
     (at <= data.len()).then_some(at)
 }
 
