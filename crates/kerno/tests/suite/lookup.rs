@@ -221,3 +221,43 @@ fn vertical_metrics_are_read() {
     assert_eq!(of(3), (Some(900), Some(50)));
     assert_eq!(font().face().vertical_advance(GlyphId(0)), None);
 }
+
+#[test]
+fn damaged_headers_of_lookups_are_named() {
+    let message = |tag: &[u8; 4], table: Vec<u8>| {
+        let face = Face::from_bytes(font().table(tag, table).build());
+        face.expect_err("a damaged table").to_string()
+    };
+    let whole = gpos(2, &BY_GLYPH);
+    for tag in [b"GSUB", b"GPOS"] {
+        let name = String::from_utf8_lossy(tag).into_owned();
+        // Bytes 4, 6 and 8 tell where the lists are; 0 is the version.
+        for (at, value) in [(4, 0x7f00), (6, 0x7f00), (8, 0x7f00), (0, 2)] {
+            let mut table = whole.clone();
+            table[at..at + 2].copy_from_slice(&u16::to_be_bytes(value));
+            let said = message(tag, table);
+            assert!(said.contains(&name), "{said}");
+        }
+        // The list of scripts is at 10 and says that there are 500 of them.
+        let mut table = whole.clone();
+        table[10..12].copy_from_slice(&500_u16.to_be_bytes());
+        let said = message(tag, table);
+        assert!(said.contains(&name) && said.contains("12"), "{said}");
+        let said = message(tag, whole[..9].to_vec());
+        assert!(said.contains(&name), "{said}");
+    }
+}
+
+#[test]
+fn kerning_of_another_script_is_not_that_of_latin() {
+    // The only script is Greek: Latin text goes through none of its lookups, and the
+    // table `kern` counts.
+    let mut table = gpos(2, &BY_GLYPH);
+    table[12..16].copy_from_slice(b"grek");
+    let kern = words(&[0, 1, 0, 20, 1, 1, 6, 0, 0, 1, 2, 99]);
+    let face = font().table(b"GPOS", table.clone()).face();
+    assert!(face.has_kerning());
+    assert_eq!(face.kerning(GlyphId(1), GlyphId(2)), 0);
+    let face = font().table(b"GPOS", table).table(b"kern", kern).face();
+    assert_eq!(face.kerning(GlyphId(1), GlyphId(2)), 99);
+}

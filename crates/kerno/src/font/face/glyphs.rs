@@ -103,28 +103,25 @@ impl Face {
     }
 
     /// How much closer (negative) or farther two neighbours stand than their
-    /// advances say, in font units: by `GPOS` pair adjustment where the face has
-    /// the feature `kern`, else by the table `kern` (OpenType recommends this
-    /// order).
+    /// advances say, in font units: by the pair adjustments of `GPOS` that Latin text
+    /// goes through where the face has the feature `kern`, else by the table `kern`
+    /// (OpenType recommends this order).
     pub fn kerning(&self, left: GlyphId, right: GlyphId) -> i32 {
-        match &self.0.pairs {
-            Some(pairs) => pairs.pair(self.0.layout.varied(&self.0.bytes), left, right),
-            None => self.0.kern.pair(&self.0.bytes, left, right),
-        }
+        let data = &*self.0;
+        let by_position = data.layout.pair(&data.bytes, left, right);
+        by_position.unwrap_or_else(|| data.kern.pair(&data.bytes, left, right))
     }
 
     /// Whether the face may kern pairs that begin with a glyph: to ask for fewer of
     /// them.
     pub(crate) fn kerns_after(&self, left: GlyphId) -> bool {
-        match &self.0.pairs {
-            Some(pairs) => pairs.knows(&self.0.bytes, left),
-            None => !self.0.kern.is_empty(),
-        }
+        let by_position = self.0.layout.kerns_after(&self.0.bytes, left);
+        by_position.unwrap_or(!self.0.kern.is_empty())
     }
 
     /// Whether the face kerns at all.
     pub fn has_kerning(&self) -> bool {
-        self.0.pairs.is_some() || !self.0.kern.is_empty()
+        !self.0.kern.is_empty() || self.0.layout.kerns(&self.0.bytes)
     }
 
     /// The box of a glyph's ink in font units; `None` for one without ink. For

@@ -19,8 +19,8 @@ use super::shaping::LayoutTables;
 use super::sheet::read as read_sheet;
 use super::tables::{
     CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
-    KernPairs, NameId, PairLookups, TableRecord, face_count, face_offset, read_head, read_metrics,
-    read_name, unpack_woff,
+    KernPairs, NameId, TableRecord, face_count, face_offset, read_head, read_metrics, read_name,
+    unpack_woff,
 };
 use super::{FontError, Metrics, Synthesis, Tag};
 use crate::base::{Image, ImageError, Limits, SharedBytes};
@@ -69,7 +69,6 @@ pub(super) struct FaceData {
     outlines: Outlines,
     char_map: Option<CharMap>,
     vertical: Option<GlyphMetrics>,
-    pairs: Option<PairLookups>,
     kern: KernPairs,
     layout: LayoutTables,
     notes: Vec<FaceNote>,
@@ -207,8 +206,7 @@ impl Face {
         }
         Ok(Self(Arc::new(FaceData {
             vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
-            pairs: PairLookups::read(&directory, &bytes)?,
-            layout: LayoutTables::read(&directory, &bytes, &places),
+            layout: LayoutTables::read(&directory, &bytes, &places)?,
             bytes,
             limits,
             directory,

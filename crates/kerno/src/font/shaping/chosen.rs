@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 use std::convert::Infallible;
 use std::ops::Range;
-use std::sync::{Arc, Mutex};
+use std::sync::{Arc, Mutex, OnceLock};
 
 use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Apply, Kind, Lookups};
@@ -12,8 +12,8 @@ use super::value::Varied;
 use super::{closure, position, substitute};
 use crate::font::lazy_cells::LazyCells;
 use crate::font::table::{long, word};
-use crate::font::tables::{Directory, ItemVariations};
-use crate::font::{GlyphId, Tag};
+use crate::font::tables::{Directory, ItemVariations, find_lookups};
+use crate::font::{FontError, GlyphId, Tag};
 
 /// A feature that is asked for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -41,17 +41,17 @@ pub(crate) struct TextKind {
 
 /// A lookup that was chosen.
 #[derive(Clone, Copy, Debug)]
-struct Chosen {
+pub(super) struct Chosen {
     stage: u8,
-    lookup: u16,
+    pub(super) lookup: u16,
     mask: u32,
     value: u16,
 }
 
 /// Lookups of one table in the order in which they apply.
 #[derive(Debug, Default)]
-struct Sequence {
-    lookups: Vec<Chosen>,
+pub(super) struct Sequence {
+    pub(super) lookups: Vec<Chosen>,
     /// For each glyph that was asked for which of them may begin with it.
     touching: LazyCells,
 }
@@ -89,7 +89,7 @@ impl Sequence {
 #[derive(Debug)]
 pub(crate) struct ChosenLookups {
     substitutions: Sequence,
-    positions: Sequence,
+    pub(super) positions: Sequence,
     /// Whether `GPOS` kerns: else it is the table `kern` that does.
     pub(crate) has_kerning: bool,
     /// Whether the font has digits of one width, and they are asked for.
@@ -102,10 +102,10 @@ pub(crate) struct ChosenLookups {
 #[derive(Debug, Default)]
 pub(in crate::font) struct LayoutTables {
     substitution: Option<Range<usize>>,
-    positioning: Option<Range<usize>>,
+    pub(super) positioning: Option<Range<usize>>,
     definitions: Definitions,
     substitutions: Lookups,
-    positions: Lookups,
+    pub(super) positions: Lookups,
     /// What `GDEF` says of each glyph that was asked for.
     classes: GlyphClasses,
     /// How positions move with the axes, where any is not at its default.
@@ -113,6 +113,8 @@ pub(in crate::font) struct LayoutTables {
     /// Each axis from -1 to 1.
     places: Vec<f32>,
     known_kinds: Mutex<Vec<(TextKind, Arc<ChosenLookups>)>>,
+    /// The lookups that kern two glyphs without a text.
+    pub(super) kerning: OnceLock<ChosenLookups>,
 }
 
 /// A table, and how its lookups are applied.
@@ -128,24 +130,28 @@ struct Through<'a> {
 const MOST_KINDS: usize = 64;
 
 impl LayoutTables {
-    /// Finds the tables; nothing of them is read yet but how they vary, with the axes at
-    /// `places`.
-    pub(in crate::font) fn read(directory: &Directory, bytes: &[u8], places: &[f32]) -> Self {
+    /// Finds the tables; nothing of them is read yet but their headers, and how they
+    /// vary, with the axes at `places`.
+    pub(in crate::font) fn read(
+        directory: &Directory,
+        bytes: &[u8],
+        places: &[f32],
+    ) -> Result<Self, FontError> {
         let is_varied = places.iter().any(|place| *place != 0.0);
         let variation = is_varied.then(|| ItemVariations::read(directory, bytes, b"GDEF", places));
-        Self {
+        Ok(Self {
             // What is damaged is as if it were not there, as with the rest of the table.
             variation: variation.and_then(|read| read.ok().flatten()),
             places: places.to_vec(),
-            substitution: directory.range(bytes, b"GSUB"),
-            positioning: directory.range(bytes, b"GPOS"),
+            substitution: find_lookups(directory, bytes, b"GSUB")?,
+            positioning: find_lookups(directory, bytes, b"GPOS")?,
             definitions: Definitions::read(bytes, directory.range(bytes, b"GDEF")),
             ..Self::default()
-        }
+        })
     }
 
     /// What the axes of the font add to numbers.
-    pub(in crate::font) fn varied<'a>(&'a self, bytes: &'a [u8]) -> Varied<'a> {
+    pub(super) fn varied<'a>(&'a self, bytes: &'a [u8]) -> Varied<'a> {
         (bytes, self.variation.as_ref())
     }
 
@@ -156,7 +162,7 @@ impl LayoutTables {
         if let Some((_, chosen)) = known_kinds.iter().find(|(known, _)| known == key) {
             return Arc::clone(chosen);
         }
-        let chosen = Arc::new(self.make(bytes, key));
+        let chosen = Arc::new(self.choose(bytes, key));
         if known_kinds.len() >= MOST_KINDS {
             known_kinds.remove(0);
         }
@@ -164,7 +170,7 @@ impl LayoutTables {
         chosen
     }
 
-    fn make(&self, bytes: &[u8], key: &TextKind) -> ChosenLookups {
+    pub(super) fn choose(&self, bytes: &[u8], key: &TextKind) -> ChosenLookups {
         let lookups = |range: &Option<Range<usize>>| {
             let table = range.clone().and_then(|range| bytes.get(range));
             let found = table.map(|table| chosen(table, key, &self.places));

@@ -9,6 +9,7 @@ mod closure;
 mod context;
 mod coverage;
 mod definitions;
+mod kerning;
 mod lookup;
 mod position;
 mod row;
@@ -17,7 +18,4 @@ mod value;
 
 pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
-pub(in crate::font) use coverage::covered;
-pub(in crate::font) use position::PairValues;
 pub(crate) use row::{Attachment, Row, RowGlyph};
-pub(in crate::font) use value::Varied;

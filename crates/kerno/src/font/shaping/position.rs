@@ -2,7 +2,7 @@
 
 use super::context;
 use super::coverage::{class_of, covered, find_glyph};
-use super::lookup::{Applied, Subtable, flag};
+use super::lookup::{Applied, Lookup, Subtable, flag};
 use super::row::{Attachment, Row, RowGlyph, class};
 use super::value::{Value, Varied, grown, value_size};
 use crate::font::GlyphId;
@@ -24,15 +24,15 @@ pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usiz
 }
 
 /// The number of a glyph in the coverage that a subtable has at `place`.
-fn index_of(with: &Applied<'_>, subtable: usize, place: usize, glyph: GlyphId) -> Option<usize> {
-    let coverage = subtable + usize::from(word(with.table, subtable + place)?);
-    covered(with.table.get(coverage..)?, glyph)
+fn index_of(table: &[u8], subtable: usize, place: usize, glyph: GlyphId) -> Option<usize> {
+    let coverage = subtable + usize::from(word(table, subtable + place)?);
+    covered(table.get(coverage..)?, glyph)
 }
 
 /// “Lookup Type 1: Single Adjustment Positioning”.
 fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
-    let index = index_of(with, subtable, 2, row.glyphs[at].glyph)?;
+    let index = index_of(with.table, subtable, 2, row.glyphs[at].glyph)?;
     let format = word(table, subtable + 4)?;
     let value = match word(table, subtable)? {
         1 => subtable + 6,
@@ -48,7 +48,7 @@ fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opti
 
 /// What a subtable of pairs says of one: where its values are in the subtable, what
 /// their tables for devices count from, and the formats of the first and the second.
-pub(in crate::font) struct PairValues {
+struct PairValues {
     at: usize,
     base: usize,
     formats: [u16; 2],
@@ -57,7 +57,7 @@ pub(in crate::font) struct PairValues {
 impl PairValues {
     /// Finds the values of a pair whose first glyph the subtable covers (OpenType
     /// `GPOS`, “Lookup Type 2: Pair Adjustment Positioning”).
-    pub(in crate::font) fn find(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<Self> {
+    fn find(subtable: &[u8], left: GlyphId, right: GlyphId) -> Option<Self> {
         let formats = [word(subtable, 4)?, word(subtable, 6)?];
         let size = value_size(formats[0]) + value_size(formats[1]);
         let (base, at) = match word(subtable, 0)? {
@@ -91,7 +91,7 @@ impl PairValues {
     }
 
     /// The values of both glyphs.
-    pub(in crate::font) fn read(&self, subtable: &[u8], varied: Varied<'_>) -> Option<[Value; 2]> {
+    fn read(&self, subtable: &[u8], varied: Varied<'_>) -> Option<[Value; 2]> {
         let [first, second] = self.formats;
         let behind = self.at + value_size(first);
         Some([
@@ -133,7 +133,7 @@ pub(super) fn apply_pairs(
         let (left, right) = (row.glyphs[at].glyph, row.glyphs[other].glyph);
         let find = || {
             row.steps = row.steps.saturating_sub(with.lookup.subtables.len());
-            kept(with, left, right).unwrap_or(NO_PAIR)
+            kept(with.lookup, with.table, with.varied(), left, right)
         };
         let known = with.lookup.pairs.get(left.0, right.0, find);
         at = match known & 0xffff_0000 {
@@ -152,43 +152,69 @@ pub(super) fn apply_pairs(
 }
 
 /// What is to be kept of a pair, by the first subtable that knows it.
-fn kept(with: &Applied<'_>, left: GlyphId, right: GlyphId) -> Option<u32> {
-    let (own, found) = with.lookup.subtables.iter().find_map(|own| {
-        let found = pair_values(with, own, left, right)?;
+fn kept(lookup: &Lookup, table: &[u8], varied: Varied<'_>, left: GlyphId, right: GlyphId) -> u32 {
+    let Some((value, moves_second)) = first_value(lookup, table, varied, left, right) else {
+        return NO_PAIR;
+    };
+    let is_advance = (value.x, value.y) == (0, 0) && !moves_second;
+    match i16::try_from(value.advance).ok().filter(|_| is_advance) {
+        Some(units) => ADVANCE | u32::from(units as u16),
+        None => MORE,
+    }
+}
+
+/// What a lookup does to the first glyph of a pair, and whether it does anything to the
+/// second, by the first subtable that knows them.
+fn first_value(
+    lookup: &Lookup,
+    table: &[u8],
+    varied: Varied<'_>,
+    left: GlyphId,
+    right: GlyphId,
+) -> Option<(Value, bool)> {
+    let (own, found) = lookup.subtables.iter().find_map(|own| {
+        let found = pair_values(table, own, left, right)?;
         Some((own, found))
     })?;
-    if found.formats[1] != 0 {
-        return Some(MORE);
-    }
-    let [value, _] = found.read(with.table.get(own.at..)?, with.varied())?;
-    let is_advance = (value.x, value.y) == (0, 0);
-    match i16::try_from(value.advance).ok().filter(|_| is_advance) {
-        Some(units) => Some(ADVANCE | u32::from(units as u16)),
-        None => Some(MORE),
+    let [value, _] = found.read(table.get(own.at..)?, varied)?;
+    Some((value, found.formats[1] != 0))
+}
+
+/// What a lookup of pairs adds to the advance of the first of two neighbours.
+pub(super) fn pair_advance(
+    lookup: &Lookup,
+    table: &[u8],
+    varied: Varied<'_>,
+    left: GlyphId,
+    right: GlyphId,
+) -> i32 {
+    let find = || kept(lookup, table, varied, left, right);
+    let known = lookup.pairs.get(left.0, right.0, find);
+    match known & 0xffff_0000 {
+        ADVANCE => i32::from(known as u16 as i16),
+        MORE => {
+            first_value(lookup, table, varied, left, right).map_or(0, |(value, _)| value.advance)
+        }
+        _ => 0,
     }
 }
 
 /// The values of a pair in a subtable.
-fn pair_values(
-    with: &Applied<'_>,
-    own: &Subtable,
-    left: GlyphId,
-    right: GlyphId,
-) -> Option<PairValues> {
+fn pair_values(table: &[u8], own: &Subtable, left: GlyphId, right: GlyphId) -> Option<PairValues> {
     if !own.may_begin(left) {
         return None;
     }
     if !own.is_sure() {
-        index_of(with, own.at, 2, left)?;
+        index_of(table, own.at, 2, left)?;
     }
-    PairValues::find(with.table.get(own.at..)?, left, right)
+    PairValues::find(table.get(own.at..)?, left, right)
 }
 
 /// “Lookup Type 2: Pair Adjustment Positioning”.
 fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<usize> {
     let (table, left) = (with.table, row.glyphs[at].glyph);
     let other = with.next(row, at, false)?;
-    let found = pair_values(with, own, left, row.glyphs[other].glyph)?;
+    let found = pair_values(table, own, left, row.glyphs[other].glyph)?;
     let [first, second] = found.read(table.get(own.at..)?, with.varied())?;
     first.add_to(&mut row.glyphs[at]);
     second.add_to(&mut row.glyphs[other]);
@@ -224,7 +250,7 @@ fn cursive(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opt
     let table = with.table;
     // Where the next glyph is entered, and where this one ends.
     let record = |glyph: GlyphId, place: usize| {
-        let index = index_of(with, subtable, 2, glyph)?;
+        let index = index_of(with.table, subtable, 2, glyph)?;
         if index >= usize::from(word(table, subtable + 4)?) {
             return None;
         }
@@ -306,10 +332,10 @@ fn in_matrix(
 
 /// “Lookup Type 4: Mark-to-Base Attachment Positioning”.
 fn mark_to_base(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
-    let index = index_of(with, subtable, 2, row.glyphs[at].glyph)?;
+    let index = index_of(with.table, subtable, 2, row.glyphs[at].glyph)?;
     let (class, held) = mark_record(with, subtable, index)?;
     let base = base_before(row, at)?;
-    let index = index_of(with, subtable, 4, row.glyphs[base].glyph)?;
+    let index = index_of(with.table, subtable, 4, row.glyphs[base].glyph)?;
     let bases = subtable + usize::from(word(with.table, subtable + 10)?);
     let to = in_matrix(with, subtable, bases, index, class)?;
     attach(row, at, base, to, held)
@@ -331,10 +357,10 @@ fn mark_to_ligature(
 ) -> Option<usize> {
     let table = with.table;
     let mark = row.glyphs[at];
-    let index = index_of(with, subtable, 2, mark.glyph)?;
+    let index = index_of(with.table, subtable, 2, mark.glyph)?;
     let (class, held) = mark_record(with, subtable, index)?;
     let base = base_before(row, at)?;
-    let index = index_of(with, subtable, 4, row.glyphs[base].glyph)?;
+    let index = index_of(with.table, subtable, 4, row.glyphs[base].glyph)?;
     let ligatures = subtable + usize::from(word(table, subtable + 10)?);
     if index >= usize::from(word(table, ligatures)?) {
         return None;
@@ -354,7 +380,7 @@ fn mark_to_ligature(
 /// “Lookup Type 6: Mark-to-Mark Attachment Positioning”.
 fn mark_to_mark(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let mark = row.glyphs[at];
-    let index = index_of(with, subtable, 2, mark.glyph)?;
+    let index = index_of(with.table, subtable, 2, mark.glyph)?;
     let (class, held) = mark_record(with, subtable, index)?;
     // The mark before, other kinds of marks passed over as the flags say.
     let base = with.previous(row, at, false)?;
@@ -367,7 +393,7 @@ fn mark_to_mark(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -
     if other.class != class::MARK || !(is_same || is_apart) {
         return None;
     }
-    let index = index_of(with, subtable, 4, other.glyph)?;
+    let index = index_of(with.table, subtable, 4, other.glyph)?;
     let marks = subtable + usize::from(word(with.table, subtable + 10)?);
     let to = in_matrix(with, subtable, marks, index, class)?;
     attach(row, at, base, to, held)

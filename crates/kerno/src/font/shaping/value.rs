@@ -10,15 +10,15 @@ pub(super) fn value_size(format: u16) -> usize {
 }
 
 /// What the axes of a font add to a number: the font with its variations.
-pub(in crate::font) type Varied<'a> = (&'a [u8], Option<&'a ItemVariations>);
+pub(super) type Varied<'a> = (&'a [u8], Option<&'a ItemVariations>);
 
 /// A `ValueRecord`, in font units: how far a glyph moves and how much more room it
 /// takes.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub(in crate::font) struct Value {
+pub(super) struct Value {
     pub(super) x: i32,
     pub(super) y: i32,
-    pub(in crate::font) advance: i32,
+    pub(super) advance: i32,
 }
 
 impl Value {
