@@ -793,3 +793,84 @@ fn contexts_by_coverages_ask_for_all_that_stands_around() {
         "marks count here"
     );
 }
+
+#[test]
+fn letters_of_arabic_are_joined_in_faces_without_lookups() {
+    // Glyphs in the order of the code points: letters from 1, presentation forms A from
+    // 100, B from 300. Which form has which code point: UnicodeData.txt.
+    let glyphs = vec![polygon(&[(0, 0), (400, 0), (0, 700)]); 430];
+    let letters = cmap12(&[
+        [0x621, 0x6d3, 1],
+        [0xfb50, 0xfbff, 200],
+        [0xfe80, 0xfefc, 300],
+    ]);
+    let face = FontBuilder::new(&glyphs).table(b"cmap", letters).face();
+    let glyph = |code: u32| {
+        let character = char::from_u32(code).expect("a code");
+        face.glyph(character).expect("a glyph").0
+    };
+    let cases: [(&str, &[u32]); 9] = [
+        ("ب", &[0xfe8f]),
+        ("بتا", &[0xfe91, 0xfe98, 0xfe8e]),
+        ("ءبد", &[0x621, 0xfe91, 0xfeaa]),
+        ("ىىى", &[0xfbe8, 0xfbe9, 0xfef0]),
+        // Persian and Urdu: peh, gaf, farsi yeh, noon ghunna.
+        ("پگی", &[0xfb58, 0xfb95, 0xfbfd]),
+        ("بں", &[0xfe91, 0xfb9f]),
+        // Lam and alef are one sign, also with a mark between them.
+        ("لا", &[0xfefb]),
+        ("بلأ", &[0xfe91, 0xfef8]),
+        ("لَا", &[0xfefb, 0x64e]),
+    ];
+    for (text, wanted) in cases {
+        let wanted: Vec<u16> = wanted.iter().map(|code| glyph(*code)).collect();
+        assert_eq!(ids(&face, text, &[]), wanted, "{text}");
+    }
+    // The sign for two letters has room for a caret between them.
+    let layout = TextLayout::new("لا", &Style::new(&face, 1000.0)).expect("a layout");
+    let (x, width) = (layout.caret(2).x, layout.size().width);
+    assert_eq!(x, width / 2.0);
+}
+
+#[test]
+fn an_abbreviation_mark_reaches_over_its_word() {
+    // OpenType, “stch”: glyph 1 falls into 15 16 15, of which the middle one is repeated.
+    let parts = (
+        2,
+        0,
+        with_coverage(vec![1, 0, 1, 8, 3, 15, 16, 15], 1, &[1]),
+    );
+    let table = layout_table(&[(b"stch", &[0])], &[parts]);
+    let face = font('\u{70f}').table(b"GSUB", table).face();
+    let placed = |text: &str| -> Vec<(u16, f32)> {
+        let glyphs = shaped(&face, text, &[]);
+        glyphs
+            .iter()
+            .map(|glyph| (glyph.glyph.0, glyph.x))
+            .collect()
+    };
+    // Four letters, 540 to 570 units wide, are 2220 from right to left. The ends, 650
+    // wide, leave 920 between them, where 660 go twice: 260 apart.
+    let word = "\u{70f}\u{712}\u{713}\u{714}\u{715}";
+    let whole = [
+        (15, 1570.0),
+        (16, 910.0),
+        (16, 650.0),
+        (15, 0.0),
+        (4, 1680.0),
+        (5, 1130.0),
+        (6, 570.0),
+        (7, 0.0),
+    ];
+    assert_eq!(placed(word), whole);
+    // It ends with the word, whatever follows.
+    let longer = placed(&format!("{word} \u{712}"));
+    let shift = longer[0].1 - whole[0].1;
+    let moved = whole.map(|(glyph, x)| (glyph, x + shift));
+    assert_eq!(longer[..8], moved);
+    // Over one letter the ends overlap, and nothing is left to fill.
+    assert_eq!(
+        placed("\u{70f}\u{712}"),
+        [(15, -110.0), (15, 0.0), (4, 0.0)]
+    );
+}

@@ -94,6 +94,8 @@ pub(crate) struct ChosenLookups {
     pub(crate) has_kerning: bool,
     /// Whether the font has digits of one width, and they are asked for.
     pub(crate) has_tabular: bool,
+    /// Whether letters that join have forms by their neighbours.
+    pub(crate) has_forms: bool,
     /// Whether `GPOS` stands marks on bases.
     pub(crate) has_marks: bool,
 }
@@ -186,6 +188,9 @@ impl LayoutTables {
             substitutions: sequence(substitutions),
             positions: sequence(positions),
             has_tabular: glyphs_for.contains(&Tag::new(b"tnum")),
+            has_forms: [b"init", b"medi", b"fina"]
+                .iter()
+                .any(|form| glyphs_for.contains(&Tag::new(form))),
             has_kerning: found.contains(&Tag::new(b"kern")),
             has_marks: found.contains(&Tag::new(b"mark")),
         }

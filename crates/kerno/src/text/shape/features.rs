@@ -63,6 +63,9 @@ pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rt
     let last = if joins(script) {
         // OpenType, “Developing Arabic fonts” and “… Syriac fonts”: each of these in its
         // turn.
+        if script == Script::Syriac {
+            add(0, 0, &[b"stch"]);
+        }
         add(1, 0, &[b"ccmp", b"locl"]);
         add(2, form::ISOLATED, &[b"isol"]);
         add(3, form::FINAL, &[b"fina"]);

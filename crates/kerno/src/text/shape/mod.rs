@@ -6,6 +6,8 @@
 mod characters;
 mod features;
 mod marks;
+mod presented;
+mod stretch;
 
 use std::ops::Range;
 
@@ -117,6 +119,9 @@ impl Shaper {
             if run.script == Script::Syriac {
                 characters::shape_alaphs(row);
             }
+            if run.script == Script::Arabic && !chosen.has_forms {
+                presented::present(face, row);
+            }
         }
         characters::mark_fractions(row);
         let kerns = self
@@ -127,6 +132,9 @@ impl Shaper {
         face.shape(&chosen, run.is_rtl(), row, is_mark, kerns);
         if !chosen.has_marks {
             marks::place(face, row)?;
+        }
+        if run.script == Script::Syriac {
+            stretch::stretch(face, run.is_rtl(), row)?;
         }
         if style.tabular && !chosen.has_tabular {
             even_digits(face, row);
