@@ -8,7 +8,8 @@ use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
     Color, DeviceSize, Direction, Edges, Face, LayoutOptions, LetterOutline, Limits, LineBreak,
     LineHeight, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap, Plate, Span,
-    Style, Synthesis, Tag, TextAlign, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
+    Style, StyleFile, Synthesis, Tag, TextAlign, TextLayout, VerticalAlign, WhiteSpace, WordBreak,
+    Wrap,
 };
 
 use crate::error::{CliError, in_font};
@@ -147,6 +148,10 @@ pub(crate) struct TextArgs {
     /// Which numbers have a sign
     #[arg(long, value_enum, default_value = "negative", requires = "number")]
     sign: SignArg,
+    /// Named styles and sprites, a .toml file: TEXT has markup then, such as
+    /// @gold{Lamp oil} @icon(lantern); @@ is an at sign
+    #[arg(long, value_name = "FILE", conflicts_with = "number")]
+    styles: Option<PathBuf>,
     /// A line beneath the letters
     #[arg(long)]
     underline: bool,
@@ -271,9 +276,18 @@ impl BlockArgs {
     }
 }
 
+/// A text that is ready to be drawn.
+pub(crate) struct LaidOut {
+    pub(crate) layout: TextLayout,
+    /// The style of what no named style changes.
+    pub(crate) style: Style,
+    /// The named styles.
+    pub(crate) styles: StyleFile,
+}
+
 impl TextArgs {
     /// Opens the face and lays the text out.
-    pub(crate) fn layout(&self, look: &Look) -> Result<TextLayout, CliError> {
+    pub(crate) fn layout(&self, look: &Look) -> Result<LaidOut, CliError> {
         let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
         let number = self
             .number
@@ -309,8 +323,21 @@ impl TextArgs {
             plate: look.plate,
             ..self.block.options(self.align, self.width)
         };
-        TextLayout::with_options(&[Span::new(text, &style)], &options)
-            .map_err(in_font(&self.font.path))
+        let styles = match &self.styles {
+            Some(path) => StyleFile::from_file(path)?,
+            None => StyleFile::default(),
+        };
+        let layout = if self.styles.is_some() {
+            let read = styles.markup().read(text, &style)?;
+            TextLayout::with_options(&read.spans(), &options)
+        } else {
+            TextLayout::with_options(&[Span::new(text, &style)], &options)
+        };
+        Ok(LaidOut {
+            layout: layout.map_err(in_font(&self.font.path))?,
+            style,
+            styles,
+        })
     }
 }
 

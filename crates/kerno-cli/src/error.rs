@@ -5,8 +5,8 @@ use std::io;
 use std::path::{Path, PathBuf};
 
 use kerno::{
-    AtlasError, BakeError, FontError, ImageError, NumberError, PaceError, PackError, TextError,
-    ViewportError,
+    AtlasError, BakeError, FontError, ImageError, MarkupError, NumberError, PaceError, PackError,
+    StyleFileError, TextError, ViewportError,
 };
 
 /// Why the command stopped.
@@ -21,6 +21,12 @@ pub(crate) enum CliError {
     /// A number that can't be written so.
     #[error(transparent)]
     Number(#[from] NumberError),
+    /// Named styles.
+    #[error(transparent)]
+    Styles(#[from] StyleFileError),
+    /// Markup in the text.
+    #[error("TEXT, {0}")]
+    Markup(#[from] MarkupError),
     /// No installed font has a name like that.
     #[error("no installed family has “{0}” in its name{1}; `kerno fonts` lists all")]
     NoSuchFont(String, String),

@@ -716,3 +716,96 @@ fn a_text_in_a_box_is_measured_and_shown() {
     );
     assert!(refused.contains("salt=2"), "{refused}");
 }
+
+/// A style file with its picture.
+fn style_file(scratch: &Scratch) -> String {
+    let red = Image::new(8, 4, [255, 0, 0, 255].repeat(32)).expect("a picture");
+    scratch.file("lamp.png", &red.to_png().expect("a PNG"));
+    let text = "marks = [\"pause\"]
+[styles.loud]
+scale = 2
+[styles.key]
+plate = { color = \"#102030\", padding = 3 }
+[styles.gone]
+strike-through = true
+[sprites.lamp]
+picture = \"lamp.png\"
+height = 10
+align = \"baseline\"
+";
+    scratch.file("styles.toml", text.as_bytes())
+}
+
+#[test]
+fn a_style_file_gives_names_to_what_stands_in_a_text() {
+    let scratch = Scratch::new();
+    let styles = style_file(&scratch);
+    let text = "A@loud{B}@@@pause(0.4)@key{E}@gone{F}@icon(lamp)";
+    let args = [LATO, "--size", "20", "--styles", &styles, text];
+    let printed = output(&[&["measure", "--json"], &args[..]].concat());
+    let json: serde_json::Value = serde_json::from_str(&printed).expect("JSON");
+    assert_eq!(json["text"], "AB@EF\u{fffc}");
+    let glyphs = json["glyphs"].as_array().expect("a list");
+    let sizes: Vec<_> = glyphs.iter().map(|glyph| &glyph["size"]).collect();
+    assert_eq!(sizes, [20.0, 40.0, 20.0, 20.0, 20.0]);
+    let number = |value: &serde_json::Value| value.as_f64().expect("a number");
+    // The plate reaches three pixels before its letter.
+    let plate = &json["plates"][0];
+    assert_eq!(plate["color"], "#102030");
+    assert!((number(&glyphs[3]["x"]) - number(&plate["x"]) - 3.0).abs() < 1e-3);
+    assert_eq!(json["strike_throughs"].as_array().map(Vec::len), Some(1));
+    // Twice as wide as high, as it was drawn, and on the baseline.
+    let sprite = &json["sprites"][0];
+    assert_eq!(
+        (&sprite["name"], number(&sprite["width"])),
+        (&"lamp".into(), 20.0)
+    );
+    let baseline = number(&json["lines"][0]["baseline"]);
+    assert!((number(&sprite["y"]) + 10.0 - baseline).abs() < 1e-3);
+    let path = scratch.path("out.png");
+    output(&[&["render", "-o", &path], &args[..]].concat());
+    let image = Image::from_png_file(&path).expect("a PNG");
+    // The picture begins 8 pixels before the block.
+    let middle = [number(&sprite["x"]) + 18.0, number(&sprite["y"]) + 13.0];
+    let found = image.pixel(middle[0] as u32, middle[1] as u32);
+    assert_eq!(found, Some([255, 0, 0, 255]));
+}
+
+#[test]
+fn what_is_wrong_with_names_is_told_by_line() {
+    let scratch = Scratch::new();
+    let styles = style_file(&scratch);
+    let said = |styles: &str, text: &str| {
+        refusal(
+            1,
+            &["measure", LATO, "--size", "20", "--styles", styles, text],
+        )
+    };
+    let markup = said(&styles, "a\n b@lowd{c}");
+    assert!(markup.contains("line 2, column 3") && markup.contains("“loud”"));
+    assert!(said(&styles, "@loud{a").contains("line 1, column 6"));
+    assert!(said(&styles, "@icon(lmap)").contains("“lamp”"));
+    let file = |text: &str| said(&scratch.file("other.toml", text.as_bytes()), "a");
+    let cases = [
+        ("\n[styles.a]\ncolour = \"red\"", "line 3", "“color”"),
+        ("[styles.a]\ncolor = \"rde\"", "line 2", "“rde”"),
+        ("[styles.a]\nscale = 0", "line 2", "above 0"),
+        ("[styles.a]\nface = \"none.ttf\"", "line 2", "none.ttf"),
+        (
+            "[sprites.a]\npicture = \"none.png\"\nheight = 2",
+            "line 2",
+            "none.png",
+        ),
+        (
+            "[sprites.a]\npicture = \"lamp.png\"\nheight = nan",
+            "line 3",
+            "above 0",
+        ),
+        ("[styles.a", "line 1", "other.toml"),
+    ];
+    for (text, line, what) in cases {
+        let said = file(text);
+        assert!(said.contains(line) && said.contains(what), "{said}");
+    }
+    assert!(said(&scratch.path("no.toml"), "a").contains("no.toml"));
+}

@@ -76,8 +76,8 @@ pub use text::{
     Caret, Cluster, Direction, InlineSprite, LayoutOptions, LetterOutline, Line, LineBreak,
     LineHeight, Mark, Markup, MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign,
     Overflow, OverflowWrap, PlacedGlyph, Plate, Resized, RuleKind, Span, SpriteAlign, Style,
-    StyleChange, StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace,
-    WordBreak, Wrap,
+    StyleChange, StyleFile, StyleFileError, StyledText, TextAlign, TextError, TextLayout,
+    VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 /// The examples of the README, which have to compile.

@@ -2,17 +2,17 @@
 
 use std::io::Write;
 
-use kerno::{FontError, Rect, TextLayout};
+use kerno::{Color, FontError, Rect, RuleKind, Style, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;
-use crate::args::{Look, MeasureArgs};
+use crate::args::{LaidOut, Look, MeasureArgs};
 use crate::error::{CliError, in_font};
 
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let layout = args.text.layout(&Look::PLAIN)?;
-    let report = Report::of(&layout).map_err(in_font(&args.text.font.path))?;
+    let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN)?;
+    let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
     if args.json {
         serde_json::to_writer_pretty(&mut *out, &report).map_err(std::io::Error::from)?;
         writeln!(out)?;
@@ -42,6 +42,11 @@ struct Report {
     lines: Vec<Line>,
     clusters: Vec<ClusterBox>,
     glyphs: Vec<Glyph>,
+    sprites: Vec<Sprite>,
+    /// Grounds behind parts of the text.
+    plates: Vec<Painted>,
+    underlines: Vec<Painted>,
+    strike_throughs: Vec<Painted>,
     /// Byte positions of clusters shown as `.notdef`.
     missing: Vec<u32>,
 }
@@ -66,6 +71,31 @@ struct Line {
     right_to_left: bool,
 }
 
+/// A sprite between letters.
+#[derive(Serialize)]
+struct Sprite {
+    name: String,
+    #[serde(flatten)]
+    place: Box,
+}
+
+/// A rectangle of one colour.
+#[derive(Serialize)]
+struct Painted {
+    #[serde(flatten)]
+    place: Box,
+    color: String,
+}
+
+impl Painted {
+    fn new((place, color): (Rect, Color)) -> Self {
+        Self {
+            place: place.into(),
+            color: color.to_string(),
+        }
+    }
+}
+
 /// What a reader takes for one character, and the carets before and behind it.
 #[derive(Serialize)]
 struct ClusterBox {
@@ -83,6 +113,8 @@ struct Glyph {
     id: u16,
     /// 0 for the font, else the fallback that it is from, counted from 1.
     face: u16,
+    /// Design pixels per em: a named style may have its own.
+    size: f32,
     /// Where the cluster's bytes start in the text.
     cluster: u32,
     x: f32,
@@ -105,8 +137,7 @@ impl From<Rect> for Box {
 }
 
 impl Report {
-    fn of(layout: &TextLayout) -> Result<Self, FontError> {
-        let style = layout.style(0);
+    fn of(layout: &TextLayout, style: &Style) -> Result<Self, FontError> {
         let clusters = layout.clusters();
         let lines = layout.lines().iter().map(|line| {
             let text = &clusters[line.clusters.clone()];
@@ -135,6 +166,7 @@ impl Report {
             Ok(Glyph {
                 id: glyph.glyph.0,
                 face: glyph.face,
+                size: layout.style(glyph.span).size,
                 cluster: clusters[glyph.cluster as usize].start,
                 x: glyph.x,
                 y: glyph.y,
@@ -143,6 +175,16 @@ impl Report {
                 ink: layout.glyph_ink(glyph)?.map(Box::from),
             })
         });
+        let sprites = layout.sprites(usize::MAX).map(|(sprite, place)| Sprite {
+            name: sprite.name.clone(),
+            place: place.into(),
+        });
+        let rules = |kind| {
+            let rules = layout.rules(kind, usize::MAX);
+            rules
+                .map(|(place, style)| Painted::new((place, style.color)))
+                .collect()
+        };
         let ink = layout.ink();
         Ok(Self {
             text: layout.text().to_owned(),
@@ -159,6 +201,10 @@ impl Report {
             lines: lines.collect(),
             clusters: boxes.collect(),
             glyphs: glyphs.collect::<Result<_, FontError>>()?,
+            sprites: sprites.collect(),
+            plates: layout.plates(usize::MAX).map(Painted::new).collect(),
+            underlines: rules(RuleKind::Underline),
+            strike_throughs: rules(RuleKind::StrikeThrough),
             missing: layout.missing().to_vec(),
         })
     }

@@ -30,6 +30,7 @@ mod shape;
 mod signs;
 mod sprite;
 mod style;
+mod style_file;
 mod unicode;
 mod workspace;
 
@@ -46,3 +47,4 @@ pub use plate::Plate;
 pub use rules::RuleKind;
 pub use sprite::{InlineSprite, SpriteAlign};
 pub use style::{LetterOutline, LineHeight, Style};
+pub use style_file::{StyleFile, StyleFileError};

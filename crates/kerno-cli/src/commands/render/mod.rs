@@ -6,10 +6,10 @@ use std::io::Write;
 
 use kerno::{
     Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, Mapping, Point,
-    TextLayout,
+    SpriteOptions, Style, TextLayout,
 };
 
-use crate::args::RenderArgs;
+use crate::args::{LaidOut, RenderArgs};
 use crate::error::{CliError, in_font};
 use crate::output::write_png;
 
@@ -18,12 +18,19 @@ const LARGEST: f32 = 8192.0;
 
 /// Renders a text to a PNG that is as large as its block and the padding.
 pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let layout = args.text.layout(&args.look())?;
+    let LaidOut {
+        layout,
+        style,
+        styles,
+    } = args.text.layout(&args.look())?;
     let size = picture_size(&layout, args)?;
     let mut atlas = Atlas::new(AtlasOptions {
         page_side: 4096,
         ..AtlasOptions::default()
     })?;
+    for (name, picture) in styles.pictures() {
+        atlas.add_sprite(name, picture, SpriteOptions::default())?;
+    }
     let mut frame = FrameBuilder::new(Mapping::uniform(args.scale));
     let corner = Point::new(args.padding, args.padding);
     frame
@@ -38,14 +45,14 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (size.width, size.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
-    if layout.style(0).size != args.text.size {
-        let (wanted, given) = (args.text.size, layout.style(0).size);
+    if style.size != args.text.size {
+        let (wanted, given) = (args.text.size, style.size);
         writeln!(
             out,
             "A bitmap font: set in {given} px, the size nearest to {wanted} px that it has."
         )?;
     }
-    if let Some(hint) = off_grid(args, &layout) {
+    if let Some(hint) = off_grid(args, &style) {
         writeln!(out, "{hint}")?;
     }
     if !layout.missing().is_empty() {
@@ -69,8 +76,7 @@ fn picture_size(layout: &TextLayout, args: &RenderArgs) -> Result<DeviceSize, Cl
 }
 
 /// Says so when a pixel face is drawn at a size that ruins it.
-fn off_grid(args: &RenderArgs, layout: &TextLayout) -> Option<String> {
-    let style = layout.style(0);
+fn off_grid(args: &RenderArgs, style: &Style) -> Option<String> {
     let scale = match style.edges {
         Edges::Smooth => args.scale,
         Edges::Hard => Mapping::uniform(args.scale).whole_scale(),

@@ -1,0 +1,262 @@
+//! Named styles and sprites from a TOML file (`docs/styles.md`).
+
+use std::collections::BTreeMap;
+use std::error::Error;
+use std::io;
+use std::ops::Range;
+use std::path::{Path, PathBuf};
+
+use serde::Deserialize;
+use toml::Spanned;
+
+use super::{InlineSprite, LetterOutline, Markup, Plate, SpriteAlign, StyleChange};
+use crate::base::{Color, Image, Size, TomlFault, line_of, parse};
+use crate::font::Face;
+
+/// What a file says of the names in texts with markup.
+#[derive(Clone, Debug, Default)]
+pub struct StyleFile {
+    markup: Markup,
+    pictures: Vec<(String, Image)>,
+}
+
+/// Why a style file can't be used.
+#[derive(Debug, thiserror::Error)]
+#[non_exhaustive]
+pub enum StyleFileError {
+    /// The file could not be read.
+    #[error("cannot read the style file “{}”", path.display())]
+    Io {
+        /// The file.
+        path: PathBuf,
+        /// What the system said.
+        source: io::Error,
+    },
+    /// Something in it, or in a file that it names.
+    #[error("{}, line {line}: {problem}", path.display())]
+    Line {
+        /// The file.
+        path: PathBuf,
+        /// The line, counted from 1.
+        line: usize,
+        /// What is wrong there.
+        problem: String,
+        /// What a file said that the line names.
+        source: Option<Box<dyn Error + Send + Sync>>,
+    },
+}
+
+/// The name of the mark that sprites are arguments of.
+const ICON: &str = "icon";
+
+/// The whole file.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+struct Entries {
+    #[serde(default)]
+    styles: BTreeMap<String, StyleEntry>,
+    #[serde(default)]
+    sprites: BTreeMap<String, SpriteEntry>,
+    /// Names that mean something to the game alone.
+    #[serde(default)]
+    marks: Vec<String>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+struct StyleEntry {
+    face: Option<Spanned<String>>,
+    scale: Option<Spanned<f32>>,
+    color: Option<Spanned<String>>,
+    outline: Option<OutlineEntry>,
+    plate: Option<PlateEntry>,
+    underline: Option<bool>,
+    strike_through: Option<bool>,
+    letter_spacing: Option<f32>,
+    baseline_shift: Option<f32>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+struct OutlineEntry {
+    width: f32,
+    color: Spanned<String>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+struct PlateEntry {
+    color: Spanned<String>,
+    #[serde(default)]
+    padding: f32,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+struct SpriteEntry {
+    picture: Spanned<String>,
+    height: Spanned<f32>,
+    #[serde(default)]
+    align: AlignEntry,
+}
+
+#[derive(Clone, Copy, Default, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+enum AlignEntry {
+    Baseline,
+    #[default]
+    Capitals,
+    Middle,
+    Top,
+    Bottom,
+}
+
+/// Says where in the file something is wrong.
+struct Reader<'a> {
+    path: &'a Path,
+    text: &'a str,
+}
+
+impl StyleFile {
+    /// Reads a file with the faces and pictures that it names; their paths begin at its
+    /// folder.
+    ///
+    /// # Errors
+    /// [`StyleFileError`] with the line that is wrong, or that names a file that is.
+    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, StyleFileError> {
+        let path = path.as_ref();
+        let text = std::fs::read_to_string(path).map_err(|source| StyleFileError::Io {
+            path: path.to_owned(),
+            source,
+        })?;
+        let reader = Reader { path, text: &text };
+        let entries: Entries = parse(&text).map_err(|fault| reader.fault(fault))?;
+        let mut file = Self::default();
+        for mark in &entries.marks {
+            file.markup = file.markup.mark(mark);
+        }
+        for (name, entry) in &entries.styles {
+            file.markup = file.markup.style(name, reader.style(entry)?);
+        }
+        for (name, entry) in &entries.sprites {
+            let (sprite, picture) = reader.sprite(name, entry)?;
+            file.markup = file.markup.sprite(ICON, sprite);
+            file.pictures.push((name.clone(), picture));
+        }
+        Ok(file)
+    }
+
+    /// What the names in texts stand for. Sprites are arguments of `@icon(…)`.
+    pub fn markup(&self) -> &Markup {
+        &self.markup
+    }
+
+    /// The sprites' names and pictures, for the atlas that texts are drawn from.
+    pub fn pictures(&self) -> impl Iterator<Item = (&str, &Image)> {
+        self.pictures
+            .iter()
+            .map(|(name, image)| (name.as_str(), image))
+    }
+}
+
+impl Reader<'_> {
+    fn fault(&self, TomlFault { line, problem }: TomlFault) -> StyleFileError {
+        StyleFileError::Line {
+            path: self.path.to_owned(),
+            line,
+            problem,
+            source: None,
+        }
+    }
+
+    fn error(&self, at: &Range<usize>, problem: String) -> StyleFileError {
+        let line = line_of(self.text, at);
+        self.fault(TomlFault { line, problem })
+    }
+
+    /// Something wrong in a file that a part of this one names.
+    fn error_in<E>(&self, at: &Range<usize>, what: &str) -> impl FnOnce(E) -> StyleFileError
+    where
+        E: Error + Send + Sync + 'static,
+    {
+        let (path, line) = (self.path.to_owned(), line_of(self.text, at));
+        let problem = format!("cannot use the {what}");
+        move |error| StyleFileError::Line {
+            path,
+            line,
+            problem,
+            source: Some(Box::new(error)),
+        }
+    }
+
+    fn color(&self, text: &Spanned<String>) -> Result<Color, StyleFileError> {
+        let color = text.get_ref().parse();
+        color.map_err(|error| self.error(&text.span(), format!("{error}")))
+    }
+
+    fn length(&self, length: &Spanned<f32>, what: &str) -> Result<f32, StyleFileError> {
+        let value = *length.get_ref();
+        if value > 0.0 && value.is_finite() {
+            return Ok(value);
+        }
+        Err(self.error(&length.span(), format!("the {what} {value} is not above 0")))
+    }
+
+    /// The file that a text names, from the folder of this one.
+    fn beside(&self, name: &str) -> PathBuf {
+        self.path.parent().unwrap_or(Path::new("")).join(name)
+    }
+
+    fn style(&self, entry: &StyleEntry) -> Result<StyleChange, StyleFileError> {
+        let face = entry.face.as_ref().map(|name| {
+            let opened = Face::from_file(self.beside(name.get_ref()));
+            opened.map_err(self.error_in(&name.span(), "face"))
+        });
+        let scale = entry.scale.as_ref();
+        let color = entry.color.as_ref().map(|color| self.color(color));
+        let outline = entry.outline.as_ref().map(|outline| {
+            let color = self.color(&outline.color)?;
+            let width = outline.width;
+            Ok::<_, StyleFileError>(LetterOutline { width, color })
+        });
+        let plate = entry.plate.as_ref().map(|plate| {
+            let color = self.color(&plate.color)?;
+            Ok::<_, StyleFileError>(Plate::new(color, plate.padding))
+        });
+        Ok(StyleChange {
+            face: face.transpose()?,
+            scale: scale.map(|scale| self.length(scale, "scale")).transpose()?,
+            color: color.transpose()?,
+            outline: outline.transpose()?,
+            underline: entry.underline,
+            strike_through: entry.strike_through,
+            plate: plate.transpose()?,
+            letter_spacing: entry.letter_spacing,
+            baseline_shift: entry.baseline_shift,
+        })
+    }
+
+    fn sprite(
+        &self,
+        name: &str,
+        entry: &SpriteEntry,
+    ) -> Result<(InlineSprite, Image), StyleFileError> {
+        let file = self.beside(entry.picture.get_ref());
+        let picture = Image::from_png_file(file);
+        let picture = picture.map_err(self.error_in(&entry.picture.span(), "picture"))?;
+        let natural = Size::new(picture.width() as f32, picture.height() as f32);
+        let height = self.length(&entry.height, "height")?;
+        let align = match entry.align {
+            AlignEntry::Baseline => SpriteAlign::Baseline,
+            AlignEntry::Capitals => SpriteAlign::Capitals,
+            AlignEntry::Middle => SpriteAlign::Middle,
+            AlignEntry::Top => SpriteAlign::Top,
+            AlignEntry::Bottom => SpriteAlign::Bottom,
+        };
+        let sprite = InlineSprite {
+            align,
+            ..InlineSprite::new(name, natural, height)
+        };
+        Ok((sprite, picture))
+    }
+}
