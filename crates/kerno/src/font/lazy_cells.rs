@@ -63,6 +63,10 @@ pub(super) struct PairCache(OnceLock<Box<[AtomicU64; PAIRS]>>);
 /// So many pairs are kept; a game's text has some hundreds.
 const PAIRS: usize = 2048;
 
+/// A pair may be in any of so many cells side by side, so that those that come to lie in
+/// one place do not drive each other out.
+const SIDE_BY_SIDE: usize = 4;
+
 impl PairCache {
     /// What is known of a pair, found by `find` where nothing is. It must not be 0.
     #[inline]
@@ -70,14 +74,26 @@ impl PairCache {
         let pairs = self.0.get_or_init(cells::<PAIRS>);
         let pair = u32::from(left) << 16 | u32::from(right);
         // Fibonacci hashing: neighbours in either glyph are spread out.
-        let place = pair.wrapping_mul(0x9e37_79b9) >> (32 - PAIRS.ilog2());
-        let cell = &pairs[place as usize];
-        let known = cell.load(Ordering::Relaxed);
-        if (known >> 32) as u32 == pair && known as u32 != 0 {
-            return known as u32;
+        let hash = pair.wrapping_mul(0x9e37_79b9);
+        let (groups, _) = pairs.as_chunks::<SIDE_BY_SIDE>();
+        let group = &groups[(hash >> (32 - groups.len().ilog2())) as usize % groups.len()];
+        for cell in group {
+            let known = cell.load(Ordering::Relaxed);
+            if (known >> 32) as u32 == pair && known as u32 != 0 {
+                return known as u32;
+            }
         }
         let found = find();
-        cell.store(u64::from(pair) << 32 | u64::from(found), Ordering::Relaxed);
+        Self::keep(group, hash, u64::from(pair) << 32 | u64::from(found));
         found
+    }
+
+    /// Keeps a pair in a free cell of its group, or in the place of another one.
+    #[cold]
+    fn keep(group: &[AtomicU64; SIDE_BY_SIDE], hash: u32, pair: u64) {
+        let is_free = |cell: &&AtomicU64| cell.load(Ordering::Relaxed) == UNKNOWN;
+        let other = &group[hash as usize % SIDE_BY_SIDE];
+        let cell = group.iter().find(is_free).unwrap_or(other);
+        cell.store(pair, Ordering::Relaxed);
     }
 }

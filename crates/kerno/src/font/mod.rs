@@ -33,7 +33,7 @@ pub(crate) use outline::{Contours, Step};
 pub use outline::{Outline, OutlinePoint, Segment};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;
-pub(crate) use shaping::{Attachment, ChosenLookups, Feature, Row, RowGlyph, TextKind};
+pub(crate) use shaping::{Attachment, ChosenLookups, Feature, Neighbours, Row, RowGlyph, TextKind};
 pub use synthesis::Synthesis;
 pub use table::Tag;
 pub use tables::{NameId, TableRecord};

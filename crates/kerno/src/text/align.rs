@@ -14,7 +14,7 @@ pub(super) fn align(layout: &mut TextLayout, work: &mut Workspace, width: f32) {
         let line = &layout.lines[index];
         let free = width - line.width - line.indent;
         let is_last = index + 1 == count
-            || layout.prepared.pieces[line.clusters.clone()]
+            || layout.prepared.pieces.list[line.clusters.clone()]
                 .last()
                 .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
         if align == TextAlign::Justify && !is_last && free > 0.0 {
@@ -45,9 +45,9 @@ pub(super) fn align(layout: &mut TextLayout, work: &mut Workspace, width: f32) {
 }
 
 /// Widens the spaces of a line by `free` together. `spaces` is working memory.
-fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f64>) {
+fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f32>) {
     let line = layout.lines[index].clone();
-    let pieces = &layout.prepared.pieces;
+    let pieces = &layout.prepared.pieces.list;
     let is_space = |cluster: &usize| pieces[*cluster].kind == PieceKind::Space;
     let solid = line
         .clusters
@@ -57,14 +57,14 @@ fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f6
     let Some(solid) = solid else { return };
     spaces.clear();
     let within = (line.clusters.start..solid).filter(is_space);
-    spaces.extend(within.map(|cluster| f64::from(layout.clusters[cluster].x)));
-    spaces.sort_unstable_by(f64::total_cmp);
+    spaces.extend(within.map(|cluster| layout.clusters[cluster].x));
+    spaces.sort_unstable_by(f32::total_cmp);
     if spaces.is_empty() {
         return;
     }
     let more = free / spaces.len() as f32;
     // Everything to the right of a space moves by what the space grows.
-    let before = |x: f32| spaces.partition_point(|space| *space < f64::from(x) - 1e-4);
+    let before = |x: f32| spaces.partition_point(|space| *space < x - 1e-4);
     let shift = |x: f32| before(x) as f32 * more;
     for glyph in &mut layout.glyphs[line.glyphs.clone()] {
         let cluster = &layout.clusters[glyph.cluster as usize];

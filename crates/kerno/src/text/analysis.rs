@@ -45,7 +45,7 @@ pub(super) fn analyze(
     } = analysis;
     find_breaks(text, options, clusters, breaks);
     find_levels(text, options.direction, clusters, (levels, paragraphs));
-    find_runs(text, parts, clusters, levels, runs);
+    find_runs(text, parts, clusters, (levels, breaks), runs);
 }
 
 /// Finds the grapheme clusters of a text (UAX #29). Between two ASCII characters there
@@ -62,10 +62,20 @@ fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
     clusters.reserve(bytes.len());
     let mut start = 0;
     while start < bytes.len() {
-        if bytes[start].is_ascii() && is_boundary(start + 1) {
-            clusters.push(Cluster::of(start as u32, start as u32 + 1));
-            start += 1;
-            continue;
+        // As many as are clusters by themselves: the last of them may belong to what
+        // comes behind.
+        let simple = bytes[start..].iter();
+        let simple = simple.take_while(|byte| byte.is_ascii() && **byte != b'\r');
+        let end = start + simple.count();
+        let end = if end < bytes.len() && end > start {
+            end - 1
+        } else {
+            end
+        };
+        clusters.extend((start as u32..end as u32).map(|at| Cluster::of(at, at + 1)));
+        start = end;
+        if start == bytes.len() {
+            break;
         }
         let mut end = start + 1;
         while !is_boundary(end) {
@@ -239,25 +249,40 @@ fn find_levels(
 }
 
 /// Cuts the text into runs of one span, face, script and level.
-fn find_runs(text: &str, parts: &[Part], clusters: &[Cluster], levels: &[u8], runs: &mut Vec<Run>) {
+fn find_runs(
+    text: &str,
+    parts: &[Part],
+    clusters: &[Cluster],
+    (levels, breaks): (&[u8], &[Break]),
+    runs: &mut Vec<Run>,
+) {
     runs.clear();
     let (mut span, mut span_end) = (0, parts.first().map_or(0, |part| part.length));
-    for (index, cluster) in clusters.iter().enumerate() {
+    let mut index = 0;
+    while let Some(cluster) = clusters.get(index) {
+        if let Some(run) = runs.last_mut().filter(|run| run.span == span as u32)
+            && parts[span].style.fallback.is_empty()
+        {
+            let rest = (&clusters[index..], &levels[index..], &breaks[index..]);
+            let taken = takes(text, run, rest, span_end);
+            if taken > 0 {
+                index += taken;
+                run.clusters.end = index;
+                run.end = clusters[index - 1].end;
+                continue;
+            }
+        }
         while cluster.start as usize >= span_end && span + 1 < parts.len() {
             span += 1;
             span_end += parts[span].length;
         }
         let part = cluster.part(text);
         let style = &parts[span].style;
-        if let ([byte], Some(run)) = (part.as_bytes(), runs.last_mut())
-            && takes(run, *byte)
-            && (run.span, run.level) == (span as u32, levels[index])
-            && style.fallback.is_empty()
-        {
-            run.clusters.end = index + 1;
-            run.end = cluster.end;
-            continue;
-        }
+        // Tabs have runs of their own: how wide they are depends on where they stand. So
+        // have lines that end whatever stands there: nothing reaches into the next one.
+        let is_tab = |start: u32| text.as_bytes()[start as usize] == b'\t';
+        let begins_line = breaks[index] == Break::Must;
+        let changes = |run: &Run| begins_line || is_tab(run.start) != is_tab(cluster.start);
         let first = part.chars().next().unwrap_or(' ');
         let own = script(first);
         let is_open = matches!(own, Script::Common | Script::Inherited | Script::Unknown);
@@ -269,6 +294,7 @@ fn find_runs(text: &str, parts: &[Part], clusters: &[Cluster], levels: &[u8], ru
             let is_same = run.span == span as u32
                 && run.face == face
                 && run.level == levels[index]
+                && !changes(run)
                 && (is_open || is_free || run.script == own);
             let length = run.clusters.len();
             let is_full = length >= LONGEST_RUN * 2 || (length >= LONGEST_RUN && first == ' ');
@@ -278,6 +304,7 @@ fn find_runs(text: &str, parts: &[Part], clusters: &[Cluster], levels: &[u8], ru
                 if is_free && !is_open {
                     run.script = own;
                 }
+                index += 1;
                 continue;
             }
         }
@@ -295,13 +322,36 @@ fn find_runs(text: &str, parts: &[Part], clusters: &[Cluster], levels: &[u8], ru
             script,
             level: levels[index],
         });
+        index += 1;
     }
 }
 
-/// Whether a run takes an ASCII character without more ado.
-fn takes(run: &Run, byte: u8) -> bool {
-    let is_of_script = run.script == Script::Latin || !byte.is_ascii_alphabetic();
-    is_of_script && run.clusters.len() < LONGEST_RUN
+/// How many clusters of single ASCII characters a run takes without more ado.
+fn takes(
+    text: &str,
+    run: &Run,
+    (clusters, levels, breaks): (&[Cluster], &[u8], &[Break]),
+    span_end: usize,
+) -> usize {
+    let bytes = text.as_bytes();
+    if bytes[run.start as usize] == b'\t' {
+        return 0;
+    }
+    let most = LONGEST_RUN.saturating_sub(run.clusters.len());
+    let is_latin = run.script == Script::Latin;
+    let rest = clusters.iter().zip(levels).zip(breaks).take(most);
+    let own = rest.take_while(|((cluster, level), breaks)| {
+        let start = cluster.start as usize;
+        let byte = bytes[start];
+        byte.is_ascii()
+            && cluster.end - cluster.start == 1
+            && (is_latin || !byte.is_ascii_alphabetic())
+            && byte != b'\t'
+            && start < span_end
+            && **level == run.level
+            && **breaks != Break::Must
+    });
+    own.count()
 }
 
 /// The first face that has all of a cluster, so that a mark never leaves its base:

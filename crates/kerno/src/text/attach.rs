@@ -1,71 +1,45 @@
 //! Where glyphs are drawn that stand on others.
 
-use super::shape::Shaped;
+use super::PlacedGlyph;
 use crate::font::Attachment;
 
-/// Where a glyph is drawn that stands on no other, rightwards and upwards.
-pub(super) fn free_origin(glyph: &Shaped, pen: f64, unit: f64) -> (f64, f64) {
-    (pen + f64::from(glyph.x) * unit, f64::from(glyph.y) * unit)
-}
+/// The longest chain of letters that join cursively: as long as a word.
+const LONGEST_CHAIN: usize = 64;
 
-/// Where each glyph is drawn, rightwards and upwards, by where the pen stands for it:
-/// marks on their bases, cursive letters as high as what they follow.
-pub(super) fn find_origins(
-    glyphs: &[Shaped],
-    pens: &[f64],
-    unit: f64,
-    (origins, heights): (&mut Vec<(f64, f64)>, &mut Vec<f64>),
-) {
-    origins.clear();
-    let mut is_cursive = false;
-    for (index, glyph) in glyphs.iter().enumerate() {
-        let own = free_origin(glyph, pens[index], unit);
-        let place = match glyph.attachment {
-            Some(Attachment::Mark { back, x, y }) => {
-                let base = index.checked_sub(back as usize).map(|base| origins[base]);
-                base.map_or(own, |base| {
-                    (base.0 + f64::from(x) * unit, base.1 + f64::from(y) * unit)
-                })
-            }
-            Some(Attachment::Cursive { .. }) => {
-                is_cursive = true;
-                own
-            }
-            None => own,
-        };
-        origins.push(place);
-    }
-    if is_cursive {
-        lift(glyphs, origins, heights, unit);
-    }
-}
-
-/// Gives glyphs that join cursively the height of those that they follow.
-fn lift(glyphs: &[Shaped], origins: &mut [(f64, f64)], heights: &mut Vec<f64>, unit: f64) {
-    let parent = |index: usize| match glyphs[index].attachment {
-        Some(Attachment::Cursive { on, y }) => {
-            let parent = index.checked_add_signed(on as isize)?;
-            (parent < glyphs.len()).then_some((parent, y))
+/// Moves glyphs that stand on others to their places: cursive letters as high as what
+/// they follow, then marks onto their bases. `attachments` are in the order of their
+/// glyphs, `unit` is the length of a font unit.
+pub(super) fn attach(glyphs: &mut [PlacedGlyph], attachments: &[(usize, Attachment)], unit: f64) {
+    let parent = |index: usize| {
+        let known = attachments
+            .binary_search_by_key(&index, |(at, _)| *at)
+            .ok()?;
+        match attachments[known].1 {
+            Attachment::Cursive { on, y } => Some((index.checked_add_signed(on as isize)?, y)),
+            Attachment::Mark { .. } => None,
         }
-        _ => None,
     };
-    let height = |index: usize| {
-        // Chains lead on; they are as long as a word.
-        let (mut at, mut sum) = (index, 0.0);
-        for _ in 0..64 {
+    for (index, _) in attachments {
+        let (mut at, mut height) = (*index, 0.0);
+        for _ in 0..LONGEST_CHAIN {
             let Some((next, y)) = parent(at) else { break };
-            sum += f64::from(y) * unit;
+            height += f64::from(y) * unit;
             at = next;
         }
-        sum
-    };
-    heights.clear();
-    heights.extend((0..glyphs.len()).map(height));
-    for (index, glyph) in glyphs.iter().enumerate() {
-        let base = match glyph.attachment {
-            Some(Attachment::Mark { back, .. }) => index.saturating_sub(back as usize),
-            _ => index,
+        if let Some(glyph) = glyphs.get_mut(*index) {
+            glyph.y -= height as f32;
+        }
+    }
+    for (index, attachment) in attachments {
+        let Attachment::Mark { back, x, y } = attachment else {
+            continue;
         };
-        origins[index].1 += heights[base];
+        // A base that is on another line leaves its mark where the pen is.
+        let base = index.checked_sub(*back as usize);
+        let base = base.and_then(|base| glyphs.get(base)).copied();
+        if let (Some(base), Some(mark)) = (base, glyphs.get_mut(*index)) {
+            mark.x = base.x + (f64::from(*x) * unit) as f32;
+            mark.y = base.y - (f64::from(*y) * unit) as f32;
+        }
     }
 }

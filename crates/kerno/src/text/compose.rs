@@ -2,13 +2,14 @@
 
 use super::align::align_vertically;
 use super::analysis::analyze;
-use super::lines::{Piece, PieceKind, Rules, line_ends};
+use super::lines::{Rules, line_ends};
 use super::part::Part;
 use super::pieces::find_pieces;
 use super::place::{Placing, place_lines};
 use super::prepared::Prepared;
 use super::reuse::Edit;
-use super::shape::{Shaped, Shaper};
+use super::segments::Fresh;
+use super::shape::Output;
 use super::signs::Sign;
 use super::workspace::Workspace;
 use super::{
@@ -73,11 +74,14 @@ pub(super) fn prepare(
         (&mut prepared.analysis, &mut work.levels),
     );
     prepared.shaped.clear();
-    prepared.shaped.reserve(layout.clusters.len());
+    prepared.shaped.list.reserve(layout.clusters.len());
     prepared.run_glyphs.clear();
     for run in &prepared.analysis.runs {
-        let first = prepared.shaped.len();
-        let into = (&mut prepared.shaped, &mut layout.missing);
+        let first = prepared.shaped.list.len();
+        let into = &mut Output {
+            glyphs: &mut prepared.shaped,
+            missing: &mut layout.missing,
+        };
         let known = edit.and_then(|edit| edit.known(run, &work.old));
         if let Some(known) = known {
             known.take(run, (&work.old, &work.old_missing), into);
@@ -86,7 +90,7 @@ pub(super) fn prepare(
             let shaper = &mut work.shaper;
             shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
         }
-        prepared.run_glyphs.push(first..prepared.shaped.len());
+        prepared.run_glyphs.push(first..prepared.shaped.list.len());
     }
     find_pieces(layout, &mut prepared);
     layout.prepared = prepared;
@@ -95,10 +99,10 @@ pub(super) fn prepare(
 
 /// Breaks lines and places everything, by what is prepared.
 pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(), TextError> {
-    work.fresh.clear();
-    let rules = rules(layout, (&mut work.shaper, &mut work.fresh))?;
+    let rules = rules(layout, &mut work.fresh())?;
     let mut ends = std::mem::take(&mut work.ends);
-    line_ends(&layout.prepared.pieces, &rules, &mut ends);
+    let ends_of = (&mut ends, &mut work.tried_ends);
+    line_ends(&layout.prepared.pieces, &rules, ends_of);
     place_lines(&mut Placing::new(layout, work, rules), &ends)?;
     work.ends = ends;
     align_vertically(layout);
@@ -106,7 +110,7 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
 }
 
 /// The rules for lines, with the measures that they need.
-fn rules(layout: &TextLayout, with: (&mut Shaper, &mut Vec<Shaped>)) -> Result<Rules, FontError> {
+fn rules(layout: &TextLayout, fresh: &mut Fresh<'_>) -> Result<Rules, FontError> {
     let options = &layout.options;
     let (mut tab, mut least_tab, mut hyphen) = (0.0, 0.0, 0.0);
     if let Some(style) = layout.styles.first() {
@@ -119,10 +123,9 @@ fn rules(layout: &TextLayout, with: (&mut Shaper, &mut Vec<Shaped>)) -> Result<R
         // Half of the width of a zero (CSS Values, the unit `ch`).
         least_tab = advance('0') * 0.5;
     }
-    let has_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
-    if let Some(index) = layout.prepared.pieces.iter().position(has_soft) {
+    if let Some(index) = layout.prepared.pieces.soft_hyphen {
         let span = layout.span_of(index);
-        hyphen = Sign::hyphen(layout, span, with)?.width;
+        hyphen = Sign::hyphen(layout, span, fresh)?.width;
     }
     Ok(Rules {
         width: options.width.map(f64::from),

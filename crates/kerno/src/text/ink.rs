@@ -1,52 +1,46 @@
 //! What is really drawn of a text.
 
-use super::shape::Shaped;
+use wide::f32x4;
+
 use super::{InlineSprite, RuleKind, Style, TextLayout};
 use crate::base::{Insets, Rect};
 use crate::font::FontBounds;
 
-/// What the glyphs of a line cover.
-pub(super) struct Ink {
-    left: f32,
-    top: f32,
-    right: f32,
-    bottom: f32,
-}
-
-impl Default for Ink {
-    fn default() -> Self {
-        Self {
-            left: f32::INFINITY,
-            top: f32::INFINITY,
-            right: f32::NEG_INFINITY,
-            bottom: f32::NEG_INFINITY,
-        }
-    }
-}
+/// What something covers, in design pixels: how far left, up, right and down it reaches,
+/// so that of several it is the largest of each.
+#[derive(Clone, Copy)]
+pub(super) struct Ink(f32x4);
 
 impl Ink {
-    /// Adds what a glyph covers that is drawn from a place.
-    pub(super) fn add(&mut self, glyph: &Shaped, x: f32, y: f32, unit: f32) {
+    /// What reaches nowhere.
+    pub(super) const NONE: Self = Self(f32x4::new([f32::NEG_INFINITY; 4]));
+
+    /// How far a glyph reaches from its origin.
+    pub(super) fn of(bounds: Option<FontBounds>, unit: f32) -> [f32; 4] {
         let has_ink = |b: &FontBounds| b.x_min < b.x_max && b.y_min < b.y_max;
-        let Some(bounds) = glyph.bounds.filter(has_ink) else {
-            return;
+        let Some(bounds) = bounds.filter(has_ink) else {
+            return Self::NONE.0.to_array();
         };
-        // Plain comparisons: a minimum that minds NaN takes four times as long.
-        let least = |a: f32, b: f32| if b < a { b } else { a };
-        let most = |a: f32, b: f32| if b > a { b } else { a };
-        self.left = least(self.left, x + f32::from(bounds.x_min) * unit);
-        self.top = least(self.top, y - f32::from(bounds.y_max) * unit);
-        self.right = most(self.right, x + f32::from(bounds.x_max) * unit);
-        self.bottom = most(self.bottom, y - f32::from(bounds.y_min) * unit);
+        let length = |units: i16| f32::from(units) * unit;
+        [
+            -length(bounds.x_min),
+            length(bounds.y_max),
+            length(bounds.x_max),
+            -length(bounds.y_min),
+        ]
+    }
+
+    /// Adds what a glyph covers that is drawn from a place.
+    #[inline]
+    pub(super) fn add(&mut self, reach: [f32; 4], x: f32, y: f32) {
+        let place = f32x4::new([-x, -y, x, y]);
+        self.0 = self.0.fast_max(f32x4::new(reach) + place);
     }
 
     /// Adds what glyphs of a style cover, and the outline around them.
     pub(super) fn merge(&mut self, glyphs: &Self, style: &Style) {
         let around = style.outline.map_or(0.0, |outline| outline.width);
-        self.left = self.left.min(glyphs.left - around);
-        self.top = self.top.min(glyphs.top - around);
-        self.right = self.right.max(glyphs.right + around);
-        self.bottom = self.bottom.max(glyphs.bottom + around);
+        self.0 = self.0.fast_max(glyphs.0 + around);
     }
 
     /// Adds a sprite of a style that begins at `x`.
@@ -58,16 +52,14 @@ impl Ink {
         style: &Style,
     ) {
         let (above, below) = sprite.extent(style);
-        self.left = self.left.min(x);
-        self.right = self.right.max(x + sprite.width());
-        self.top = self.top.min(baseline - above);
-        self.bottom = self.bottom.max(baseline + below);
+        self.add([0.0, above, sprite.width(), below], x, baseline);
     }
 
     pub(super) fn rect(&self) -> Rect {
-        let (width, height) = (self.right - self.left, self.bottom - self.top);
+        let [left, up, right, down] = self.0.to_array();
+        let (width, height) = (right + left, down + up);
         if width > 0.0 && height > 0.0 {
-            Rect::new(self.left, self.top, width, height)
+            Rect::new(-left, -up, width, height)
         } else {
             Rect::default()
         }

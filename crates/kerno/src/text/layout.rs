@@ -89,6 +89,15 @@ impl Cluster {
         &text[self.start as usize..self.end as usize]
     }
 
+    /// Puts it at a place of a line.
+    #[inline]
+    pub(super) fn place(&mut self, line: u32, x: f64, advance: f64, is_rtl: bool) {
+        self.line = line;
+        self.x = x as f32;
+        self.advance = advance as f32;
+        self.is_rtl = is_rtl;
+    }
+
     pub(super) fn of(start: u32, end: u32) -> Self {
         Self {
             start,
@@ -276,27 +285,13 @@ impl TextLayout {
 
     /// How wide the text is where it need not wrap: its longest line.
     pub fn natural_width(&self) -> f32 {
-        self.widest_between(|breaks| breaks == Break::Must)
+        let pieces = &self.prepared.pieces;
+        pieces.widest_between(|breaks| breaks == Break::Must) as f32
     }
 
     /// How narrow the text can be made: its longest part that does not break.
     pub fn least_width(&self) -> f32 {
-        self.widest_between(|breaks| breaks != Break::No)
-    }
-
-    fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f32 {
-        let (mut widest, mut pen, mut solid) = (0.0_f64, 0.0, 0.0);
-        for piece in &self.prepared.pieces {
-            if ends(piece.breaks) {
-                (pen, solid) = (0.0, 0.0);
-            }
-            pen += piece.width;
-            if !piece.hangs() {
-                solid = pen - piece.hanging;
-            }
-            widest = widest.max(solid);
-        }
-        widest as f32
+        self.prepared.pieces.widest_between(|_| true) as f32
     }
 
     /// From the block's top to the first baseline.

@@ -1,5 +1,7 @@
 //! Where lines end.
 
+use std::ops::Range;
+
 use super::{OverflowWrap, Wrap};
 
 /// Whether a line may or must end before a cluster.
@@ -15,14 +17,9 @@ pub(super) enum Break {
 /// What breaking needs to know of a cluster.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Piece {
-    /// Its width with the space behind it, in design pixels.
-    pub(super) width: f64,
-    /// The part of it that does not count at a line's end: all of a space, letter
-    /// spacing of others.
+    /// How much of its width does not count at a line's end, in design pixels: letter
+    /// spacing, and kerning before a space.
     pub(super) hanging: f64,
-    /// How much of the width is room for plates: before it and behind it.
-    pub(super) padding: [f32; 2],
-    pub(super) breaks: Break,
     pub(super) kind: PieceKind,
 }
 
@@ -47,6 +44,107 @@ pub(super) enum PieceKind {
     LineBreak,
 }
 
+/// What breaking needs to know of a text.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Pieces {
+    /// One for each cluster.
+    pub(super) list: Vec<Piece>,
+    /// Where the pen stands before each cluster and behind the last one, in design
+    /// pixels, as if all stood in one line and tabs took no room: how wide a part of
+    /// the text is takes two of them.
+    pub(super) pens: Vec<f64>,
+    /// Clusters that lines may begin with, and those that they have to.
+    pub(super) places: Vec<(usize, Break)>,
+    /// Which clusters are tabs.
+    pub(super) tabs: Vec<usize>,
+    /// The room for plates before and behind clusters, which is part of their widths.
+    pub(super) padding: Vec<(usize, [f32; 2])>,
+    /// The first soft hyphen.
+    pub(super) soft_hyphen: Option<usize>,
+}
+
+impl Pieces {
+    /// The padding of some of the clusters.
+    pub(super) fn padding_in(
+        &self,
+        clusters: &Range<usize>,
+    ) -> impl Iterator<Item = (usize, [f32; 2])> + Clone {
+        let first = self
+            .padding
+            .partition_point(|(cluster, _)| *cluster < clusters.start);
+        let (own, end) = (self.padding[first..].iter(), clusters.end);
+        own.take_while(move |(cluster, _)| *cluster < end).copied()
+    }
+
+    /// Where the first of the places is that lie behind a cluster.
+    fn place_behind(&self, cluster: usize) -> usize {
+        self.places.partition_point(|(place, _)| *place <= cluster)
+    }
+
+    /// Where the pen stands behind some clusters of a line that it begins at `pen`.
+    #[inline]
+    fn pen_behind(&self, start: usize, end: usize, mut pen: f64, rules: &Rules) -> f64 {
+        let mut from = start;
+        if !self.tabs.is_empty() {
+            let first = self.tabs.partition_point(|tab| *tab < start);
+            for &tab in self.tabs[first..].iter().take_while(|tab| **tab < end) {
+                pen += self.pens[tab] - self.pens[from];
+                pen += tab_width(pen, rules);
+                from = tab + 1;
+            }
+        }
+        pen + (self.pens[end] - self.pens[from])
+    }
+
+    /// One past the last cluster of some that does not hang.
+    #[inline]
+    pub(super) fn solid_end(&self, start: usize, end: usize) -> usize {
+        let last = self.list[start..end]
+            .iter()
+            .rposition(|piece| !piece.hangs());
+        last.map_or(start, |last| start + last + 1)
+    }
+
+    /// How wide the clusters of a line are, wherever it ends: a soft hyphen at their end
+    /// may turn out not to be seen.
+    fn least_line_width(&self, start: usize, end: usize, indent: f64, rules: &Rules) -> f64 {
+        let soft = self.list[start..end].iter().rev();
+        let soft = soft.take_while(|piece| piece.kind == PieceKind::Hyphen);
+        self.line_width(start, end - soft.count(), indent, rules)
+    }
+
+    /// How wide the clusters of a line are, without what hangs at its end.
+    #[inline]
+    pub(super) fn line_width(&self, start: usize, end: usize, indent: f64, rules: &Rules) -> f64 {
+        let solid = self.solid_end(start, end);
+        if solid == start {
+            return indent;
+        }
+        let last = self.list[solid - 1];
+        if last.kind != PieceKind::Hyphen {
+            return self.pen_behind(start, solid, indent, rules) - last.hanging;
+        }
+        let hyphen = if solid == end { rules.hyphen } else { 0.0 };
+        self.pen_behind(start, solid - 1, indent, rules) + hyphen
+    }
+
+    /// The widest part of the text between breaks of some kinds.
+    pub(super) fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f64 {
+        let (mut start, mut widest) = (0, 0.0_f64);
+        let places = self.places.iter().filter(|(_, breaks)| ends(*breaks));
+        let places = places.map(|(place, _)| *place);
+        for end in places.chain([self.list.len()]) {
+            let solid = self.solid_end(start, end);
+            if solid > start {
+                let width = self.pens[solid] - self.pens[start];
+                widest = widest.max(width - self.list[solid - 1].hanging);
+            }
+            start = end;
+        }
+        widest
+    }
+}
+
 /// How lines are broken.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Rules {
@@ -65,24 +163,35 @@ pub(super) struct Rules {
 }
 
 /// Finds the ends of all lines: for each the cluster that the next one begins with. The
-/// last one ends with the text.
-pub(super) fn line_ends(pieces: &[Piece], rules: &Rules, ends: &mut Vec<usize>) {
+/// last one ends with the text. `tried` is working memory.
+pub(super) fn line_ends(
+    pieces: &Pieces,
+    rules: &Rules,
+    (ends, tried): (&mut Vec<usize>, &mut Vec<usize>),
+) {
     ends.clear();
+    let count = pieces.list.len();
     let mut start = 0;
-    while start < pieces.len() {
-        let behind = &pieces[start + 1..];
-        let must = behind.iter().position(|piece| piece.breaks == Break::Must);
-        let end = start + 1 + must.unwrap_or(behind.len());
-        paragraph(pieces, start, end, rules, ends);
-        start = end;
+    for (place, breaks) in pieces.places.iter().chain([&(count, Break::Must)]) {
+        if *breaks == Break::Must && *place > start {
+            paragraph(pieces, start, *place, rules, (ends, tried));
+            start = *place;
+        }
     }
-    if pieces.is_empty() || pieces[pieces.len() - 1].kind == PieceKind::LineBreak {
-        ends.push(pieces.len());
+    let last = pieces.list.last();
+    if last.is_none_or(|piece| piece.kind == PieceKind::LineBreak) {
+        ends.push(count);
     }
 }
 
 /// Breaks the clusters from `start` to `end`, which end with a break or the text.
-fn paragraph(pieces: &[Piece], start: usize, end: usize, rules: &Rules, ends: &mut Vec<usize>) {
+fn paragraph(
+    pieces: &Pieces,
+    start: usize,
+    end: usize,
+    rules: &Rules,
+    (ends, tried): (&mut Vec<usize>, &mut Vec<usize>),
+) {
     let (Some(width), false) = (rules.width, rules.wrap == Wrap::None) else {
         ends.push(end);
         return;
@@ -99,13 +208,14 @@ fn paragraph(pieces: &[Piece], start: usize, end: usize, rules: &Rules, ends: &m
             let (mut low, mut high) = (0.0, width);
             for _ in 0..16 {
                 let middle = f64::midpoint(low, high);
-                let mut tried = Vec::new();
-                greedy(pieces, start, end, middle, rules, &mut tried);
-                let fits = tried.len() <= count && widest(pieces, start, &tried, rules) <= width;
-                if fits && is_within(pieces, start, &tried, middle, rules) {
+                tried.clear();
+                greedy(pieces, start, end, middle, rules, tried);
+                let fits = tried.len() <= count
+                    && widest(pieces, start, tried, rules) <= (middle + EVEN).min(width);
+                if fits {
                     high = middle;
                     ends.truncate(first);
-                    ends.extend(tried);
+                    ends.extend_from_slice(tried);
                 } else {
                     low = middle;
                 }
@@ -122,74 +232,14 @@ fn paragraph(pieces: &[Piece], start: usize, end: usize, rules: &Rules, ends: &m
     }
 }
 
-/// Whether no line is wider than asked for.
-fn is_within(pieces: &[Piece], start: usize, ends: &[usize], width: f64, rules: &Rules) -> bool {
-    widest(pieces, start, ends, rules) <= width + EVEN
-}
-
-fn widest(pieces: &[Piece], mut start: usize, ends: &[usize], rules: &Rules) -> f64 {
+fn widest(pieces: &Pieces, mut start: usize, ends: &[usize], rules: &Rules) -> f64 {
     let mut widest = 0.0_f64;
     let mut indent = rules.indent;
     for end in ends {
-        widest = widest.max(line_width(pieces, start, *end, indent, rules));
+        widest = widest.max(pieces.line_width(start, *end, indent, rules));
         (start, indent) = (*end, 0.0);
     }
     widest
-}
-
-/// How wide the clusters of a line are, without what hangs at its end.
-pub(super) fn line_width(
-    pieces: &[Piece],
-    start: usize,
-    end: usize,
-    indent: f64,
-    rules: &Rules,
-) -> f64 {
-    let mut line = Measured::new(indent);
-    for piece in &pieces[start..end] {
-        line.add(piece, rules);
-    }
-    line.trimmed(rules)
-}
-
-/// A line that is being filled.
-#[derive(Clone, Copy)]
-struct Measured {
-    /// All of it.
-    pen: f64,
-    /// Up to the last cluster that does not hang.
-    solid: f64,
-    ends_soft: bool,
-}
-
-impl Measured {
-    fn new(indent: f64) -> Self {
-        Self {
-            pen: indent,
-            solid: indent,
-            ends_soft: false,
-        }
-    }
-
-    fn add(&mut self, piece: &Piece, rules: &Rules) {
-        let start = self.pen;
-        self.pen += match piece.kind {
-            PieceKind::Tab => tab_width(self.pen, rules),
-            _ => piece.width,
-        };
-        if !piece.hangs() {
-            self.solid = self.pen - piece.hanging;
-        }
-        self.ends_soft = piece.kind == PieceKind::Hyphen;
-        if self.ends_soft {
-            self.solid = start;
-        }
-    }
-
-    /// Its width where it ends here.
-    fn trimmed(&self, rules: &Rules) -> f64 {
-        self.solid + if self.ends_soft { rules.hyphen } else { 0.0 }
-    }
 }
 
 /// To the next tab stop, or the one after it where that is too near (CSS Text,
@@ -210,72 +260,96 @@ pub(super) fn tab_width(pen: f64, rules: &Rules) -> f64 {
 /// A rounding error is no overflow.
 const EVEN: f64 = 1e-3;
 
+/// Fills every line as far as it goes.
 fn greedy(
-    pieces: &[Piece],
+    pieces: &Pieces,
     start: usize,
     end: usize,
     width: f64,
     rules: &Rules,
     ends: &mut Vec<usize>,
 ) {
-    let mut line_start = start;
-    let mut line = Measured::new(rules.indent);
-    // The last place to break, where it still fitted.
-    let mut chance: Option<usize> = None;
-    let mut index = start;
-    while index < end {
-        let piece = &pieces[index];
-        if index > line_start
-            && piece.breaks == Break::Allowed
-            && line.trimmed(rules) <= width + EVEN
-        {
-            chance = Some(index);
-        }
-        let before = line;
-        line.add(piece, rules);
-        let solid = match piece.kind {
-            PieceKind::Hyphen => before.solid,
-            _ => line.solid,
-        };
-        if solid <= width + EVEN || index == line_start {
-            index += 1;
-            continue;
-        }
-        let is_forced = rules.overflow_wrap == OverflowWrap::BreakWord;
-        let Some(next) = chance.or(is_forced.then_some(index)) else {
-            // It reaches out up to the next place to break, which may be here: behind a
-            // first cluster that is too wide.
-            while index < end && pieces[index].breaks != Break::Allowed {
-                index += 1;
+    let most = width + EVEN;
+    let (mut line, mut indent) = (start, rules.indent);
+    let mut behind = pieces.place_behind(line);
+    loop {
+        // The last place to break where it still fits; the last one where it does but for
+        // the hyphen; the first one that is too far.
+        let (mut chance, mut soft) = (None, None);
+        let mut at = behind;
+        let too_far = loop {
+            let place = pieces.places.get(at).map_or(end, |(place, _)| *place);
+            let place = place.min(end);
+            if pieces.least_line_width(line, place, indent, rules) > most {
+                break place;
             }
-            if index < end {
-                ends.push(index);
-                line_start = index;
-                line = Measured::new(0.0);
+            if place == end {
+                ends.push(end);
+                return;
             }
-            continue;
+            // A hyphen has to find room as well.
+            let is_soft = pieces.list[place - 1].kind == PieceKind::Hyphen;
+            if !is_soft || pieces.line_width(line, place, indent, rules) <= most {
+                chance = Some((place, at + 1));
+            } else {
+                soft = Some(place);
+            }
+            at += 1;
         };
-        ends.push(next);
-        line_start = next;
-        line = Measured::new(0.0);
-        chance = None;
-        index = next;
+        let forced = || {
+            let is_forced = rules.overflow_wrap == OverflowWrap::BreakWord;
+            let place = first_too_far(pieces, line, too_far, (indent, most), rules);
+            place.filter(|_| is_forced)
+        };
+        if let Some((place, next)) = chance {
+            (line, behind) = (place, next);
+        } else {
+            // It reaches out, as little as may be.
+            line = forced().or(soft).unwrap_or(too_far);
+            behind = pieces.place_behind(line);
+        }
+        ends.push(line);
+        if line == end {
+            return;
+        }
+        indent = 0.0;
     }
-    ends.push(end);
+}
+
+/// The first cluster but one of a line that has no room there.
+fn first_too_far(
+    pieces: &Pieces,
+    start: usize,
+    end: usize,
+    (indent, most): (f64, f64),
+    rules: &Rules,
+) -> Option<usize> {
+    let is_seen = |kind: PieceKind| !matches!(kind, PieceKind::Hyphen);
+    let solid = (start + 1..end).filter(|index| {
+        let piece = &pieces.list[*index];
+        !piece.hangs() && is_seen(piece.kind)
+    });
+    let mut too_far = solid.filter(|index| {
+        let pen = pieces.pen_behind(start, index + 1, indent, rules);
+        pen - pieces.list[*index].hanging > most
+    });
+    too_far.next()
 }
 
 /// The breaks with the least sum of squared gaps, by way of the best ones for every
 /// beginning of the text; none where a line can't be filled.
 fn optimal(
-    pieces: &[Piece],
+    pieces: &Pieces,
     start: usize,
     end: usize,
     width: f64,
     rules: &Rules,
 ) -> Option<Vec<usize>> {
-    let mut places = vec![start];
-    places.extend((start + 1..end).filter(|index| pieces[*index].breaks == Break::Allowed));
-    places.push(end);
+    let own = pieces.places[pieces.place_behind(start)..].iter();
+    let own = own
+        .map(|(place, _)| *place)
+        .take_while(|place| *place < end);
+    let places: Vec<usize> = [start].into_iter().chain(own).chain([end]).collect();
     let last = places.len() - 1;
     let mut best: Vec<(f64, usize)> = vec![(f64::INFINITY, 0); places.len()];
     best[0].0 = 0.0;
@@ -284,14 +358,8 @@ fn optimal(
             continue;
         }
         let indent = if from == 0 { rules.indent } else { 0.0 };
-        let mut line = Measured::new(indent);
-        let mut at = places[from];
         for to in from + 1..=last {
-            for piece in &pieces[at..places[to]] {
-                line.add(piece, rules);
-            }
-            at = places[to];
-            let gap = width - line.trimmed(rules);
+            let gap = width - pieces.line_width(places[from], places[to], indent, rules);
             if gap < -EVEN {
                 break;
             }

@@ -1,72 +1,144 @@
-//! What breaking lines needs to know of each cluster.
+//! What breaking lines needs to know of a text.
 
-use super::lines::{Piece, PieceKind};
+use super::lines::{Break, Piece, PieceKind, Pieces};
 use super::prepared::Prepared;
-use super::shape::add_widths;
+use super::shape::{Run, Shaped, add_widths, set_pens};
 use super::unicode::{is_ascii_line_break, is_line_break};
-use super::{Cluster, TextLayout, Wrap};
+use super::{Cluster, Style, TextLayout, Wrap};
 use crate::base::Insets;
 
-/// The widths of clusters, and what each is to a line.
+/// Finds the widths of clusters, what each is to a line, and where the pen stands for
+/// every glyph.
 pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
-    let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
-    let mut pieces = std::mem::take(&mut prepared.pieces);
-    pieces.clear();
-    pieces.extend(prepared.analysis.breaks.iter().map(|breaks| Piece {
-        width: 0.0,
-        hanging: 0.0,
-        padding: [0.0; 2],
-        breaks: *breaks,
-        kind: PieceKind::Solid,
-    }));
-    let runs = prepared.analysis.runs.iter().zip(&prepared.run_glyphs);
-    for (run, glyphs) in runs {
+    let Prepared {
+        analysis,
+        shaped,
+        run_glyphs,
+        pieces,
+    } = prepared;
+    let breaks = analysis.breaks.iter().enumerate();
+    let breaks = breaks.filter(|(_, breaks)| **breaks != Break::No);
+    pieces.places.clear();
+    let places = breaks.map(|(place, breaks)| (place, *breaks));
+    pieces.places.extend(places);
+    find_kinds(layout, pieces);
+    // Widths first, each behind its cluster; what stands before is added up below.
+    pieces.pens.clear();
+    pieces.pens.resize(layout.clusters.len() + 1, 0.0);
+    for (run, glyphs) in analysis.runs.iter().zip(&*run_glyphs) {
         let style = &layout.styles[run.span as usize];
         let unit = style.unit_at(run.face);
-        let has_spacing = style.letter_spacing != 0.0 || style.word_spacing != 0.0;
-        let glyphs = &prepared.shaped[glyphs.clone()];
+        let glyphs = &shaped.list[glyphs.clone()];
+        let widths = &mut pieces.pens[run.clusters.start + 1..=run.clusters.end];
         if let Some(sprite) = layout.sprite_of(run.span) {
-            pieces[run.clusters.start].width += f64::from(sprite.width());
+            widths[0] += f64::from(sprite.width());
         }
-        add_widths(glyphs, unit, |cluster, width| {
-            pieces[cluster].width += width;
-        });
-        let clusters = &layout.clusters[run.clusters.clone()];
-        for (piece, cluster) in pieces[run.clusters.clone()].iter_mut().zip(clusters) {
-            piece.kind = kind(cluster, &layout.text, wraps);
-            match piece.kind {
-                PieceKind::Tab | PieceKind::LineBreak | PieceKind::Hyphen => continue,
-                PieceKind::Solid | PieceKind::Space => {}
-            }
-            if has_spacing {
-                let spacing = f64::from(style.letter_spacing);
-                if matches!(cluster.part(&layout.text), " " | "\u{a0}") {
-                    piece.width += f64::from(style.word_spacing);
-                }
-                piece.width += spacing;
-                piece.hanging += spacing;
+        add_widths(glyphs, unit, run.clusters.start, widths);
+        if style.letter_spacing != 0.0 || style.word_spacing != 0.0 {
+            let clusters = &layout.clusters[run.clusters.clone()];
+            let own = &mut pieces.list[run.clusters.clone()];
+            for ((piece, cluster), width) in own.iter_mut().zip(clusters).zip(widths) {
+                let spacing = Spacing::of(style, piece.kind, cluster.part(&layout.text));
+                *width += spacing.all();
+                piece.hanging += spacing.letter;
             }
         }
-        // Kerning before a space is none where the line ends there.
-        for pair in glyphs.windows(2) {
-            let (before, space) = (&pair[0], &pair[1]);
-            let is_space = || pieces[space.cluster as usize].kind == PieceKind::Space;
-            if space.is_tied && is_space() && before.attachment.is_none() {
-                let kerning = before.advance - i32::from(before.stated);
-                pieces[before.last_cluster as usize].hanging += f64::from(kerning) * unit;
-            }
+        hang_kerning(glyphs, &mut pieces.list);
+    }
+    find_padding(layout, &analysis.runs, pieces);
+    let mut pen = 0.0;
+    for width in &mut pieces.pens {
+        pen += *width;
+        *width = pen;
+    }
+    for (run, glyphs) in analysis.runs.iter().zip(run_glyphs) {
+        let unit = layout.styles[run.span as usize].unit_at(run.face);
+        let glyphs = &mut shaped.list[glyphs.clone()];
+        let pens = &pieces.pens[run.clusters.clone()];
+        set_pens(glyphs, unit, run, pens);
+    }
+    pad_pens(&mut shaped.list, pieces.padding.iter().copied());
+}
+
+/// The space that a style adds to a cluster.
+pub(super) struct Spacing {
+    letter: f64,
+    word: f64,
+}
+
+impl Spacing {
+    pub(super) fn of(style: &Style, kind: PieceKind, cluster: &str) -> Self {
+        let has_some = matches!(kind, PieceKind::Solid | PieceKind::Space);
+        let is_word_space = matches!(cluster, " " | "\u{a0}");
+        let some = |length: f32, if_so: bool| if if_so { f64::from(length) } else { 0.0 };
+        Self {
+            letter: some(style.letter_spacing, has_some),
+            word: some(style.word_spacing, has_some && is_word_space),
         }
     }
-    pad(layout, prepared, &mut pieces);
-    prepared.pieces = pieces;
+
+    pub(super) fn all(&self) -> f64 {
+        self.letter + self.word
+    }
+}
+
+/// Makes room before glyphs of clusters that have padding.
+pub(super) fn pad_pens(glyphs: &mut [Shaped], padding: impl Iterator<Item = (usize, [f32; 2])>) {
+    for (cluster, [before, _]) in padding {
+        let first = glyphs.partition_point(|glyph| (glyph.placed.cluster as usize) < cluster);
+        let own = glyphs[first..].iter_mut();
+        let own = own.take_while(|glyph| glyph.placed.cluster as usize == cluster);
+        own.for_each(|glyph| glyph.pen += f64::from(before));
+    }
+}
+
+/// What each cluster is to a line.
+fn find_kinds(layout: &TextLayout, pieces: &mut Pieces) {
+    let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
+    let text = &layout.text;
+    let list = &mut pieces.list;
+    list.clear();
+    list.extend(layout.clusters.iter().map(|cluster| {
+        let first = text.as_bytes()[cluster.start as usize];
+        // Whatever stands on a letter, it is one.
+        let kind = match first {
+            b'!'..=b'~' => PieceKind::Solid,
+            _ => kind(cluster, text, wraps),
+        };
+        Piece { hanging: 0.0, kind }
+    }));
+    pieces.tabs.clear();
+    if text.contains('\t') {
+        let kinds = list.iter().enumerate();
+        let tabs = kinds.filter(|(_, piece)| piece.kind == PieceKind::Tab);
+        pieces.tabs.extend(tabs.map(|(index, _)| index));
+    }
+    let is_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
+    let may_have = !text.is_ascii();
+    pieces.soft_hyphen = may_have.then(|| list.iter().position(is_soft)).flatten();
+}
+
+/// Kerning before a space is none where the line ends there.
+fn hang_kerning(glyphs: &[Shaped], pieces: &mut [Piece]) {
+    for pair in glyphs.windows(2) {
+        let (before, space) = (&pair[0], &pair[1]);
+        if !space.is_tied || before.is_attached {
+            continue;
+        }
+        if pieces[space.placed.cluster as usize].kind == PieceKind::Space {
+            let kerning = f64::from(before.placed.kerning);
+            pieces[before.last_cluster as usize].hanging += kerning;
+        }
+    }
 }
 
 /// Makes room beside the clusters at both ends of a span that has a plate.
-fn pad(layout: &TextLayout, prepared: &Prepared, pieces: &mut [Piece]) {
+fn find_padding(layout: &TextLayout, runs: &[Run], pieces: &mut Pieces) {
+    pieces.padding.clear();
     if !layout.styles.iter().any(|style| style.plate.is_some()) {
         return;
     }
-    for part in prepared.analysis.runs.chunk_by(|a, b| a.span == b.span) {
+    for part in runs.chunk_by(|a, b| a.span == b.span) {
         let (Some(first), Some(last)) = (part.first(), part.last()) else {
             continue;
         };
@@ -77,12 +149,20 @@ fn pad(layout: &TextLayout, prepared: &Prepared, pieces: &mut [Piece]) {
         let sides = |is_rtl: bool| if is_rtl { [right, left] } else { [left, right] };
         let before = sides(first.is_rtl())[0];
         let behind = sides(last.is_rtl())[1];
-        let start = &mut pieces[first.clusters.start];
-        start.padding[0] = before;
-        start.width += f64::from(before);
-        let end = &mut pieces[last.clusters.end - 1];
-        end.padding[1] = behind;
-        end.width += f64::from(behind);
+        let (start, end) = (first.clusters.start, last.clusters.end - 1);
+        if start == end {
+            pieces.padding.push((start, [before, behind]));
+        } else {
+            pieces.padding.push((start, [before, 0.0]));
+            pieces.padding.push((end, [0.0, behind]));
+        }
+    }
+    for (cluster, sides) in &pieces.padding {
+        // A tab is as wide as it is.
+        if pieces.list[*cluster].kind != PieceKind::Tab {
+            let sides = sides.map(f64::from);
+            pieces.pens[cluster + 1] += sides[0] + sides[1];
+        }
     }
 }
 

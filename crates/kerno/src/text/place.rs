@@ -3,11 +3,10 @@
 use std::ops::Range;
 
 use super::align::align;
-use super::attach::{find_origins, free_origin};
+use super::attach::attach;
 use super::ink::{Ink, add_rules};
-use super::lines::{Piece, PieceKind, Rules, tab_width};
-use super::segments::{Glyphs, Segment, reorder};
-use super::shape::{Shaped, add_widths};
+use super::lines::{PieceKind, Rules, tab_width};
+use super::segments::{Fresh, Glyphs, Segment, reorder};
 use super::signs::{Shown, Sign};
 use super::workspace::Workspace;
 use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
@@ -25,7 +24,7 @@ pub(super) struct Placing<'a> {
 impl<'a> Placing<'a> {
     pub(super) fn new(layout: &'a mut TextLayout, work: &'a mut Workspace, rules: Rules) -> Self {
         layout.glyphs.clear();
-        layout.glyphs.reserve(layout.prepared.shaped.len());
+        layout.glyphs.reserve(layout.prepared.shaped.list.len());
         layout.lines.clear();
         layout.cut = None;
         work.inks.clear();
@@ -61,12 +60,11 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
         let is_last = index + 1 == ends.len() || is_last_wanted || !next_fits();
         let indent = if is_first { placing.rules.indent } else { 0.0 };
         let rest = is_last && index + 1 < ends.len();
-        placing.work.fresh.clear();
-        let with = (&mut placing.work.shaper, &mut placing.work.fresh);
-        let shown = Shown::of(placing.layout, with, &placing.rules, &line, (indent, rest))?;
+        let fresh = &mut placing.work.fresh();
+        let shown = Shown::of(placing.layout, fresh, &placing.rules, &line, (indent, rest))?;
         let width = placing.line(line.clone(), shown, indent, (above, below))?;
         widest = widest.max(width);
-        is_first = placing.layout.prepared.pieces[..*end]
+        is_first = placing.layout.prepared.pieces.list[..*end]
             .last()
             .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
         start = *end;
@@ -147,18 +145,15 @@ impl Placing<'_> {
         let base = self.base_level(clusters.start);
         let first_glyph = self.layout.glyphs.len();
         let sign_at = self.find_segments(&shown, base)?;
-        let trailing = shown.trailing(&self.layout.prepared.pieces, clusters.end);
+        let pieces = &self.layout.prepared.pieces;
+        let trailing = shown.trailing(pieces, clusters.end);
         let baseline = self.top + above;
         let is_rtl = base % 2 == 1;
-        let hanging: f64 = self.layout.prepared.pieces[trailing.clone()]
-            .iter()
-            .map(|piece| piece.width)
-            .sum();
+        let hanging = pieces.pens[trailing.end] - pieces.pens[trailing.start];
         let start = if is_rtl { -hanging } else { 0.0 };
         let last_solid = trailing.start.checked_sub(1);
         let last_solid = last_solid.filter(|_| shown.sign.is_none());
         let (mut pen, mut sign_pen) = (start, start);
-        self.work.pens.clear();
         for at in 0..self.work.order.len() {
             match (self.work.order[at].1, &shown.sign) {
                 (Some(index), _) => {
@@ -174,7 +169,7 @@ impl Placing<'_> {
         }
         let width = pen - start - hanging;
         // In reading order, whatever order they stand in.
-        let mut ink = Ink::default();
+        let mut ink = Ink::NONE;
         for index in 0..=self.work.segments.len() {
             if let Some(sign) = shown.sign.as_ref().filter(|_| index == sign_at) {
                 let cluster = shown.head.end.max(clusters.start + 1) - 1;
@@ -230,16 +225,21 @@ impl Placing<'_> {
         let Workspace {
             shaper,
             fresh,
+            fresh_pens,
             segments,
             order,
             ..
         } = &mut *self.work;
+        let fresh = &mut Fresh {
+            shaper,
+            glyphs: fresh,
+            pens: fresh_pens,
+        };
         segments.clear();
-        let head = shown.head.clone();
-        Segment::add_line(self.layout, (shaper, fresh), head, base, segments)?;
+        let (head, tail) = (shown.head.clone(), shown.tail.clone());
+        Segment::add_line(self.layout, fresh, head, base, segments)?;
         let sign_at = segments.len();
-        let tail = shown.tail.clone();
-        Segment::add_line(self.layout, (shaper, fresh), tail, base, segments)?;
+        Segment::add_line(self.layout, fresh, tail, base, segments)?;
         order.clear();
         let levels = segments.iter().map(|segment| segment.level);
         order.extend(
@@ -254,141 +254,109 @@ impl Placing<'_> {
         Ok(sign_at)
     }
 
-    /// Places the clusters of a segment from a pen on, and finds the pens of its
-    /// glyphs; returns where the pen is behind it.
+    /// Places the clusters of a segment from a pen on; returns where the pen is behind
+    /// it.
     fn place_clusters(
         &mut self,
         index: usize,
-        mut pen: f64,
+        pen: f64,
         line: u32,
         last_solid: Option<usize>,
         indent: f64,
     ) -> f64 {
         let (layout, work) = (&mut *self.layout, &mut *self.work);
         let segment = &mut work.segments[index];
-        let run = &layout.prepared.analysis.runs[segment.run];
-        let unit = layout.styles[run.span as usize].unit_at(run.face);
-        let glyphs = segment.glyphs.among(&layout.prepared.shaped, &work.fresh);
-        let pieces = &layout.prepared.pieces[segment.clusters.clone()];
+        let pieces = &layout.prepared.pieces;
         let is_rtl = segment.level % 2 == 1;
-        let is_fresh = matches!(segment.glyphs, Glyphs::Fresh(_));
-        if is_fresh {
-            // Shaped anew: their own widths, and the spacing that they had.
-            work.numbers.clear();
-            let spacing = |piece: &Piece| {
-                let [before, behind] = piece.padding.map(f64::from);
-                piece.hanging + before + behind
-            };
-            work.numbers.extend(pieces.iter().map(spacing));
-            add_widths(glyphs, unit, |cluster, width| {
-                let own = cluster - segment.clusters.start;
-                if let Some(own) = work.numbers.get_mut(own) {
-                    *own += width;
-                }
-            });
-        }
-        segment.pens = work.pens.len();
-        work.pens.resize(segment.pens + glyphs.len(), 0.0);
-        let pens = &mut work.pens[segment.pens..];
-        let rules = &self.rules;
-        let place = |index: usize, piece: &Piece, cluster: &mut Cluster, pen: f64| {
-            let mut width = match piece.kind {
-                PieceKind::Tab => tab_width(pen + indent, rules),
-                _ if is_fresh => work.numbers[index - segment.clusters.start],
-                _ => piece.width,
-            };
-            if last_solid == Some(index) {
-                width -= piece.hanging;
-            }
-            let [before, behind] = piece.padding.map(f64::from);
-            let start = pen + if is_rtl { behind } else { before };
-            let advance = width - before - behind;
-            cluster.line = line;
-            cluster.x = start as f32;
-            cluster.advance = advance as f32;
-            cluster.is_rtl = is_rtl;
-            // Where it begins and how wide it is, and where the next one begins.
-            (start, advance, pen + width)
-        };
         let clusters = &mut layout.clusters[segment.clusters.clone()];
-        let all = segment.clusters.clone().zip(pieces).zip(clusters);
-        // The glyphs are in reading order: from one cluster to the next they are the
-        // next ones, or the ones before. A ligature that stands for more clusters runs
-        // on over them.
-        if is_rtl {
-            let mut cursor = glyphs.len();
-            for ((index, piece), cluster) in all.rev() {
-                let (start, width, next) = place(index, piece, cluster, pen);
-                let end = cursor;
-                while cursor > 0 && glyphs[cursor - 1].cluster as usize >= index {
-                    cursor -= 1;
-                }
-                let own = &glyphs[cursor..end];
-                let advance: i32 = own.iter().map(|glyph| glyph.advance).sum();
-                let mut at = start + width - f64::from(advance) * unit;
-                for (glyph, pen) in own.iter().zip(&mut pens[cursor..end]).rev() {
-                    *pen = at;
-                    at += f64::from(glyph.advance) * unit;
-                }
-                pen = next;
+        let set_apart = |clusters: &mut [Cluster]| {
+            for (padded, sides) in pieces.padding_in(&segment.clusters) {
+                let cluster = &mut clusters[padded - segment.clusters.start];
+                cluster.x += sides[usize::from(is_rtl)];
+                cluster.advance -= sides[0] + sides[1];
             }
-        } else {
-            let mut own = glyphs.iter().zip(pens).peekable();
-            for ((index, piece), cluster) in all {
-                let (mut at, _, next) = place(index, piece, cluster, pen);
-                let is_own = |(glyph, _): &(&Shaped, _)| glyph.cluster as usize <= index;
-                while let Some((glyph, pen)) = own.next_if(is_own) {
-                    *pen = at;
-                    at += f64::from(glyph.advance) * unit;
-                }
-                pen = next;
-            }
+        };
+        if pieces.list[segment.clusters.start].kind == PieceKind::Tab {
+            let pen = place_tabs(clusters, is_rtl, (pen, indent), line, &self.rules);
+            set_apart(clusters);
+            return pen;
         }
-        pen
+        let pens = segment.pens(pieces, &work.fresh_pens);
+        let width = pens[pens.len() - 1] - pens[0];
+        let last = segment.clusters.end - 1;
+        let hanging = match last_solid {
+            Some(solid) if solid == last => pieces.list[last].hanging,
+            _ => 0.0,
+        };
+        let origin = if is_rtl {
+            pen + width - hanging + pens[0]
+        } else {
+            pen - pens[0]
+        };
+        let mut start = pens[0];
+        for (cluster, end) in clusters.iter_mut().zip(&pens[1..]) {
+            let x = if is_rtl { origin - end } else { origin + start };
+            cluster.place(line, x, end - start, is_rtl);
+            start = *end;
+        }
+        // What hangs at the line's end does not belong to the last cluster.
+        if let (Some(cluster), true) = (clusters.last_mut(), hanging != 0.0) {
+            cluster.advance -= hanging as f32;
+            cluster.x += if is_rtl { hanging as f32 } else { 0.0 };
+        }
+        set_apart(clusters);
+        segment.origin = origin;
+        pen + width - hanging
     }
 
-    /// Places the glyphs of a segment whose pens are known.
+    /// Places the glyphs of a segment whose clusters are placed.
     fn place_glyphs(&mut self, index: usize, baseline: f32, ink: &mut Ink) {
         let (layout, work) = (&mut *self.layout, &mut *self.work);
         let segment = &work.segments[index];
-        let run = &layout.prepared.analysis.runs[segment.run];
+        let prepared = &layout.prepared;
+        let run = &prepared.analysis.runs[segment.run];
         let style = &layout.styles[run.span as usize];
         if let Some(sprite) = layout.sprite_of(run.span) {
             let cluster = &layout.clusters[segment.clusters.start];
             ink.add_sprite(sprite, cluster.x, baseline, style);
         }
+        let (of, range) = match &segment.glyphs {
+            Glyphs::Shaped(range) => (&prepared.shaped, range),
+            Glyphs::Fresh(range, _) => (&work.fresh, range),
+        };
+        let glyphs = &of.list[range.clone()];
+        if glyphs.is_empty() {
+            return;
+        }
         let unit = style.unit_at(run.face);
         let baseline = baseline - style.baseline_shift;
-        let glyphs = segment.glyphs.among(&layout.prepared.shaped, &work.fresh);
-        let pens = &work.pens[segment.pens..];
-        let is_attached = glyphs.iter().any(|glyph| glyph.attachment.is_some());
-        if is_attached {
-            find_origins(glyphs, pens, unit, (&mut work.origins, &mut work.numbers));
-        }
-        let origins = &work.origins;
-        let mut own = Ink::default();
-        let placed = glyphs.iter().zip(pens).enumerate();
-        let placed = placed.map(|(index, (glyph, pen))| {
-            let stated = i32::from(glyph.stated);
-            let (x, y) = if is_attached {
-                origins[index]
-            } else {
-                free_origin(glyph, *pen, unit)
-            };
-            let (x, y) = (x as f32, baseline - y as f32);
-            own.add(glyph, x, y, unit as f32);
+        let is_rtl = segment.level % 2 == 1;
+        let sign = if is_rtl { -1.0 } else { 1.0 };
+        let origin = segment.origin;
+        // Spaces that hang may run the other way than their run.
+        let turned = if is_rtl == run.is_rtl() { 0.0 } else { unit };
+        let first = layout.glyphs.len();
+        let mut own = Ink::NONE;
+        layout.glyphs.extend(glyphs.iter().map(|glyph| {
+            let pen = origin + sign * glyph.pen - turned * f64::from(glyph.advance);
+            let (x, y) = (pen as f32 + glyph.placed.x, baseline + glyph.placed.y);
+            own.add(glyph.ink, x, y);
             PlacedGlyph {
-                glyph: glyph.glyph,
-                cluster: glyph.cluster,
-                span: run.span,
-                face: run.face,
                 x,
                 y,
-                advance: (f64::from(stated) * unit) as f32,
-                kerning: (f64::from(glyph.advance - stated) * unit) as f32,
+                ..glyph.placed
             }
-        });
-        layout.glyphs.extend(placed);
+        }));
+        work.attachments.clear();
+        work.attachments.extend(of.attachments_in(range.clone()));
+        if !work.attachments.is_empty() {
+            let placed = &mut layout.glyphs[first..];
+            attach(placed, &work.attachments, unit);
+            own = Ink::NONE;
+            for (glyph, placed) in glyphs.iter().zip(placed) {
+                own.add(glyph.ink, placed.x, placed.y);
+            }
+        }
         ink.merge(&own, style);
     }
 
@@ -403,22 +371,38 @@ impl Placing<'_> {
     ) {
         let style = &self.layout.styles[sign.span as usize];
         let unit = style.unit_at(0);
-        let mut own = Ink::default();
-        for glyph in &self.work.fresh[sign.glyphs.clone()] {
-            let advance = f64::from(glyph.advance) * unit;
-            own.add(glyph, pen as f32, baseline, unit as f32);
+        let mut own = Ink::NONE;
+        for glyph in &self.work.fresh.list[sign.glyphs.clone()] {
+            own.add(glyph.ink, pen as f32, baseline);
             self.layout.glyphs.push(PlacedGlyph {
-                glyph: glyph.glyph,
                 cluster: cluster as u32,
-                span: sign.span,
-                face: 0,
                 x: pen as f32,
                 y: baseline,
-                advance: advance as f32,
+                advance: (f64::from(glyph.advance) * unit) as f32,
                 kerning: 0.0,
+                ..glyph.placed
             });
-            pen += advance;
+            pen += f64::from(glyph.advance) * unit;
         }
         ink.merge(&own, style);
     }
+}
+
+/// Places tabs from a pen on in a line that is moved in; returns where the pen is behind
+/// them.
+fn place_tabs(
+    clusters: &mut [Cluster],
+    is_rtl: bool,
+    (mut pen, indent): (f64, f64),
+    line: u32,
+    rules: &Rules,
+) -> f64 {
+    let count = clusters.len();
+    for index in 0..count {
+        let index = if is_rtl { count - 1 - index } else { index };
+        let width = tab_width(pen + indent, rules);
+        clusters[index].place(line, pen, width, is_rtl);
+        pen += width;
+    }
+    pen
 }

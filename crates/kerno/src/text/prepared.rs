@@ -3,17 +3,16 @@
 use std::ops::Range;
 
 use super::analysis::Analysis;
-use super::lines::Piece;
-use super::shape::Shaped;
+use super::lines::Pieces;
+use super::shape::ShapedGlyphs;
 
 /// Everything about a text that does not change with its box.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Prepared {
     pub(super) analysis: Analysis,
     /// All glyphs in reading order.
-    pub(super) shaped: Vec<Shaped>,
+    pub(super) shaped: ShapedGlyphs,
     /// Which of them are of which run.
     pub(super) run_glyphs: Vec<Range<usize>>,
-    /// One for each cluster.
-    pub(super) pieces: Vec<Piece>,
+    pub(super) pieces: Pieces,
 }

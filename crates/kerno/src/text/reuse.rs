@@ -1,7 +1,8 @@
 //! What of a text that has changed is as it was.
 
+use super::PlacedGlyph;
 use super::prepared::Prepared;
-use super::shape::{Run, Shaped};
+use super::shape::{Output, Run, Shaped};
 
 /// A change of a text: its bytes from `start` to `old_end` became those to `new_end`.
 #[derive(Clone, Copy, Debug)]
@@ -47,14 +48,23 @@ impl Known {
         &self,
         run: &Run,
         (old, old_missing): (&Prepared, &[u32]),
-        (glyphs, missing): (&mut Vec<Shaped>, &mut Vec<u32>),
+        into: &mut Output<'_>,
     ) {
+        let Output { glyphs, missing } = into;
         let known = &old.analysis.runs[self.0];
         let moved =
             |cluster: u32| (cluster as usize - known.clusters.start + run.clusters.start) as u32;
-        let shaped = &old.shaped[old.run_glyphs[self.0].clone()];
-        glyphs.extend(shaped.iter().map(|glyph| Shaped {
-            cluster: moved(glyph.cluster),
+        let range = old.run_glyphs[self.0].clone();
+        let first = glyphs.list.len();
+        let attachments = old.shaped.attachments_in(range.clone());
+        let attachments = attachments.map(|(at, attachment)| (first + at, attachment));
+        glyphs.attachments.extend(attachments);
+        let shaped = old.shaped.list[range].iter();
+        glyphs.list.extend(shaped.map(|glyph| Shaped {
+            placed: PlacedGlyph {
+                cluster: moved(glyph.placed.cluster),
+                ..glyph.placed
+            },
             last_cluster: moved(glyph.last_cluster),
             ..*glyph
         }));

@@ -2,8 +2,9 @@
 
 use std::ops::Range;
 
-use super::lines::PieceKind;
-use super::shape::{Run, Shaped, Shaper};
+use super::lines::{PieceKind, Pieces};
+use super::pieces::{Spacing, pad_pens};
+use super::shape::{Output, Run, Shaped, ShapedGlyphs, Shaper, add_widths, set_pens};
 use super::{TextError, TextLayout};
 
 /// What of a run is on a line.
@@ -13,8 +14,9 @@ pub(super) struct Segment {
     pub(super) run: usize,
     pub(super) level: u8,
     pub(super) glyphs: Glyphs,
-    /// Where among those of the line the pens of its glyphs are.
-    pub(super) pens: usize,
+    /// Where the pens of its run begin on the line: a pen of the run is so far to the
+    /// right of it, or to the left where the segment runs to the left.
+    pub(super) origin: f64,
 }
 
 /// Where its glyphs are.
@@ -22,37 +24,57 @@ pub(super) struct Segment {
 pub(super) enum Glyphs {
     /// Among those of the whole text.
     Shaped(Range<usize>),
-    /// Among those that were shaped anew for the line.
-    Fresh(Range<usize>),
+    /// Among those that were shaped anew for the line, with the first of the pens of
+    /// their clusters.
+    Fresh(Range<usize>, usize),
+}
+
+/// What shapes anew what a line cuts in two.
+pub(super) struct Fresh<'a> {
+    pub(super) shaper: &'a mut Shaper,
+    pub(super) glyphs: &'a mut ShapedGlyphs,
+    /// Where the pen stands before each of their clusters.
+    pub(super) pens: &'a mut Vec<f64>,
 }
 
 impl Segment {
+    /// Where the pen stands before each of its clusters and behind the last one.
+    pub(super) fn pens<'a>(&self, pieces: &'a Pieces, fresh: &'a [f64]) -> &'a [f64] {
+        match self.glyphs {
+            Glyphs::Shaped(_) => &pieces.pens[self.clusters.start..=self.clusters.end],
+            Glyphs::Fresh(_, first) => &fresh[first..=first + self.clusters.len()],
+        }
+    }
+
     /// Adds the parts of runs that are on a line, in reading order. Where a line breaks
     /// inside of what belongs together, that is shaped anew.
     pub(super) fn add_line(
         layout: &TextLayout,
-        (shaper, fresh): (&mut Shaper, &mut Vec<Shaped>),
+        fresh: &mut Fresh<'_>,
         clusters: Range<usize>,
         base: u8,
         segments: &mut Vec<Self>,
     ) -> Result<(), TextError> {
-        let runs = &layout.prepared.analysis.runs;
+        let prepared = &layout.prepared;
+        let runs = &prepared.analysis.runs;
         let first = runs.partition_point(|run| run.clusters.end <= clusters.start);
-        let mut pieces = layout.prepared.pieces[clusters.clone()].iter();
-        let solid = pieces.rposition(|piece| !piece.hangs());
-        let solid_end = clusters.start + solid.map_or(0, |last| last + 1);
+        let solid_end = prepared.pieces.solid_end(clusters.start, clusters.end);
         for (index, run) in runs.iter().enumerate().skip(first) {
             if run.clusters.start >= clusters.end {
                 break;
             }
             let part = run.clusters.start.max(clusters.start)..run.clusters.end.min(clusters.end);
-            let glyphs = glyphs_of(layout, shaper, fresh, index, &part)?;
+            let glyphs = glyphs_of(layout, fresh, index, &part)?;
             // UAX #9, L1: what hangs at the end runs as the paragraph does.
             let middle = solid_end.clamp(part.start, part.end);
-            let cut = glyphs
-                .among(&layout.prepared.shaped, fresh)
-                .partition_point(|glyph| (glyph.cluster as usize) < middle);
-            let (head, tail) = glyphs.split(cut);
+            let (head, tail) = glyphs.split(middle - part.start, |range, is_fresh| {
+                let all = if is_fresh {
+                    &fresh.glyphs.list
+                } else {
+                    &prepared.shaped.list
+                };
+                first_of(&all[range], middle, middle - part.start)
+            });
             for (clusters, level, glyphs) in [
                 (part.start..middle, run.level, head),
                 (middle..part.end, base, tail),
@@ -63,7 +85,7 @@ impl Segment {
                         run: index,
                         level,
                         glyphs,
-                        pens: 0,
+                        origin: 0.0,
                     });
                 }
             }
@@ -72,44 +94,78 @@ impl Segment {
     }
 }
 
+/// The first of some glyphs that is of a cluster or of one behind it; `likely` it is that
+/// one: where every cluster has one glyph.
+fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usize {
+    let is_before = |glyph: &Shaped| (glyph.placed.cluster as usize) < cluster;
+    let begins_there = likely <= glyphs.len()
+        && glyphs[..likely].last().is_none_or(is_before)
+        && glyphs.get(likely).is_none_or(|glyph| !is_before(glyph));
+    if begins_there {
+        return likely;
+    }
+    glyphs.partition_point(is_before)
+}
+
 /// The glyphs of a part of a run.
 fn glyphs_of(
     layout: &TextLayout,
-    shaper: &mut Shaper,
-    fresh: &mut Vec<Shaped>,
+    fresh: &mut Fresh<'_>,
     index: usize,
     part: &Range<usize>,
 ) -> Result<Glyphs, TextError> {
-    let run = &layout.prepared.analysis.runs[index];
-    let all = layout.prepared.run_glyphs[index].clone();
-    let shaped = &layout.prepared.shaped[all.clone()];
-    let place = |cluster: usize| {
-        all.start + shaped.partition_point(|glyph| (glyph.cluster as usize) < cluster)
-    };
+    let prepared = &layout.prepared;
+    let (run, pieces) = (&prepared.analysis.runs[index], &prepared.pieces);
+    let all = prepared.run_glyphs[index].clone();
+    let shaped = &prepared.shaped.list[all.clone()];
+    let place = |cluster: usize| first_of(shaped, cluster, cluster - run.clusters.start);
     let (first, end) = (place(part.start), place(part.end));
-    let pieces = &layout.prepared.pieces;
     let is_torn = |cluster: usize, at: usize| {
         // After a space nothing is joined that would be seen.
         let is_inside = cluster > run.clusters.start && cluster < run.clusters.end;
-        let glyph = layout.prepared.shaped.get(at).filter(|_| at < all.end);
-        let before = at.checked_sub(1).filter(|before| *before >= all.start);
-        let before = before.map(|before| &layout.prepared.shaped[before]);
-        let is_tied = glyph.is_some_and(|glyph| glyph.is_tied)
+        let before = shaped[..at].last();
+        let is_tied = shaped.get(at).is_some_and(|glyph| glyph.is_tied)
             || before.is_some_and(|glyph| glyph.last_cluster as usize >= cluster);
-        is_inside && is_tied && pieces[cluster - 1].kind != PieceKind::Space
+        is_inside && is_tied && pieces.list[cluster - 1].kind != PieceKind::Space
     };
     if !is_torn(part.start, first) && !is_torn(part.end, end) {
-        return Ok(Glyphs::Shaped(first..end));
+        return Ok(Glyphs::Shaped(all.start + first..all.start + end));
     }
     let style = layout.style(run.span);
     let run = Run {
         clusters: part.clone(),
         ..run.clone()
     };
-    let start = fresh.len();
-    let into = (&mut *fresh, &mut Vec::new());
-    shaper.shape(&layout.text, &layout.clusters, &run, style, into)?;
-    Ok(Glyphs::Fresh(start..fresh.len()))
+    let (start, first_pen) = (fresh.glyphs.list.len(), fresh.pens.len());
+    let into = &mut Output {
+        glyphs: fresh.glyphs,
+        missing: &mut Vec::new(),
+    };
+    fresh
+        .shaper
+        .shape(&layout.text, &layout.clusters, &run, style, into)?;
+    // Their own widths, and the spacing that they had.
+    let unit = style.unit_at(run.face);
+    let glyphs = &mut fresh.glyphs.list[start..];
+    fresh.pens.resize(first_pen + part.len() + 1, 0.0);
+    let pens = &mut fresh.pens[first_pen..];
+    let padding = pieces.padding_in(part);
+    for (index, width) in part.clone().zip(&mut pens[1..]) {
+        let cluster = layout.clusters[index].part(&layout.text);
+        *width = Spacing::of(style, pieces.list[index].kind, cluster).all();
+    }
+    for (cluster, sides) in padding.clone() {
+        pens[cluster - part.start + 1] += f64::from(sides[0]) + f64::from(sides[1]);
+    }
+    add_widths(glyphs, unit, part.start, &mut pens[1..]);
+    let mut pen = 0.0;
+    for width in &mut *pens {
+        pen += *width;
+        *width = pen;
+    }
+    set_pens(glyphs, unit, &run, pens);
+    pad_pens(glyphs, padding);
+    Ok(Glyphs::Fresh(start..fresh.glyphs.list.len(), first_pen))
 }
 
 /// The level and the number of a segment, or none for the sign.
@@ -140,29 +196,22 @@ pub(super) fn reorder(order: &mut [Ordered]) {
 }
 
 impl Glyphs {
-    /// The glyphs themselves, of the text or of those shaped anew.
-    pub(super) fn among<'a>(&self, text: &'a [Shaped], fresh: &'a [Shaped]) -> &'a [Shaped] {
-        match self {
-            Self::Shaped(range) => &text[range.clone()],
-            Self::Fresh(range) => &fresh[range.clone()],
-        }
-    }
-
-    /// Cuts the glyphs in two.
-    fn split(self, at: usize) -> (Self, Self) {
+    /// Cuts the glyphs in two before a cluster, counted from their first one; `place`
+    /// tells how many are before it.
+    fn split(self, clusters: usize, place: impl Fn(Range<usize>, bool) -> usize) -> (Self, Self) {
         match self {
             Self::Shaped(range) => {
-                let middle = range.start + at;
+                let middle = range.start + place(range.clone(), false);
                 (
                     Self::Shaped(range.start..middle),
                     Self::Shaped(middle..range.end),
                 )
             }
-            Self::Fresh(range) => {
-                let middle = range.start + at;
+            Self::Fresh(range, pens) => {
+                let middle = range.start + place(range.clone(), true);
                 (
-                    Self::Fresh(range.start..middle),
-                    Self::Fresh(middle..range.end),
+                    Self::Fresh(range.start..middle, pens),
+                    Self::Fresh(middle..range.end, pens + clusters),
                 )
             }
         }

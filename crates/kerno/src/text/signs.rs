@@ -4,8 +4,9 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
-use super::lines::{Piece, PieceKind, Rules, line_width};
-use super::shape::{Run, Shaped, Shaper};
+use super::lines::{PieceKind, Pieces, Rules};
+use super::segments::Fresh;
+use super::shape::{Output, Run};
 use super::{Cluster, Overflow, TextError, TextLayout};
 use crate::font::FontError;
 
@@ -22,7 +23,7 @@ impl Sign {
     fn of(
         layout: &TextLayout,
         span: u32,
-        (shaper, fresh): (&mut Shaper, &mut Vec<Shaped>),
+        fresh: &mut Fresh<'_>,
         signs: &[&str],
     ) -> Result<Self, FontError> {
         let style = layout.style(span);
@@ -43,12 +44,16 @@ impl Sign {
             script: Script::Latin,
             level: 0,
         };
-        let first = fresh.len();
-        let into = (&mut *fresh, &mut Vec::new());
-        shaper.shape(sign, &[cluster], &run, style, into)?;
-        let advance: i32 = fresh[first..].iter().map(|glyph| glyph.advance).sum();
+        let first = fresh.glyphs.list.len();
+        let into = &mut Output {
+            glyphs: fresh.glyphs,
+            missing: &mut Vec::new(),
+        };
+        fresh.shaper.shape(sign, &[cluster], &run, style, into)?;
+        let glyphs = &fresh.glyphs.list[first..];
+        let advance: i32 = glyphs.iter().map(|glyph| glyph.advance).sum();
         Ok(Self {
-            glyphs: first..fresh.len(),
+            glyphs: first..fresh.glyphs.list.len(),
             span,
             width: f64::from(advance) * style.unit_at(0),
         })
@@ -58,17 +63,13 @@ impl Sign {
     pub(super) fn hyphen(
         layout: &TextLayout,
         span: u32,
-        with: (&mut Shaper, &mut Vec<Shaped>),
+        fresh: &mut Fresh<'_>,
     ) -> Result<Self, FontError> {
-        Self::of(layout, span, with, &["\u{2010}", "-"])
+        Self::of(layout, span, fresh, &["\u{2010}", "-"])
     }
 
-    fn ellipsis(
-        layout: &TextLayout,
-        span: u32,
-        with: (&mut Shaper, &mut Vec<Shaped>),
-    ) -> Result<Self, FontError> {
-        Self::of(layout, span, with, &["\u{2026}", "..."])
+    fn ellipsis(layout: &TextLayout, span: u32, fresh: &mut Fresh<'_>) -> Result<Self, FontError> {
+        Self::of(layout, span, fresh, &["\u{2026}", "..."])
     }
 }
 
@@ -84,22 +85,22 @@ impl Shown {
     /// off (`rest`).
     pub(super) fn of(
         layout: &TextLayout,
-        with: (&mut Shaper, &mut Vec<Shaped>),
+        fresh: &mut Fresh<'_>,
         rules: &Rules,
         line: &Range<usize>,
         (indent, rest): (f64, bool),
     ) -> Result<Self, TextError> {
         let (options, pieces) = (&layout.options, &layout.prepared.pieces);
         let width_of = |clusters: Range<usize>, indent: f64| {
-            line_width(pieces, clusters.start, clusters.end, indent, rules)
+            pieces.line_width(clusters.start, clusters.end, indent, rules)
         };
         let end = line.end..line.end;
-        let last = pieces[line.clone()].last();
+        let last = pieces.list[line.clone()].last();
         if last.is_some_and(|piece| piece.kind == PieceKind::Hyphen) && !rest {
             let is_broken = line.end < layout.clusters.len();
             let span = layout.span_of(line.end - 1);
             let sign = if is_broken {
-                Some(Sign::hyphen(layout, span, with)?)
+                Some(Sign::hyphen(layout, span, fresh)?)
             } else {
                 None
             };
@@ -118,16 +119,13 @@ impl Shown {
         if !is_wide && !rest {
             return Ok(whole);
         }
-        let sign = Sign::ellipsis(layout, layout.span_of(line.start), with)?;
+        let sign = Sign::ellipsis(layout, layout.span_of(line.start), fresh)?;
         let room = width - sign.width - indent;
         // As much of the start as fits, without spaces at its end; or of the end.
         let head = |most: f64| {
             let too_wide = |end: usize| width_of(line.start..end, 0.0) > most;
             let end = first_where(line.start..line.end + 1, too_wide).max(line.start + 1) - 1;
-            let solid = pieces[line.start..end]
-                .iter()
-                .rposition(|piece| !piece.hangs());
-            line.start..line.start + solid.map_or(0, |last| last + 1)
+            line.start..pieces.solid_end(line.start, end)
         };
         let tail = |most: f64, from: usize| {
             let fits = |start: usize| width_of(start..line.end, 0.0) <= most;
@@ -148,12 +146,11 @@ impl Shown {
     }
 
     /// What hangs at the end of a line that ends at a cluster: spaces, and the break.
-    pub(super) fn trailing(&self, pieces: &[Piece], end: usize) -> Range<usize> {
+    pub(super) fn trailing(&self, pieces: &Pieces, end: usize) -> Range<usize> {
         if self.sign.is_some() {
             return end..end;
         }
-        let head = pieces[self.head.clone()].iter().rev();
-        end - head.take_while(|piece| piece.hangs()).count()..end
+        pieces.solid_end(self.head.start, self.head.end)..end
     }
 }
 

@@ -60,6 +60,18 @@ fn is_ignorable_beyond(character: char) -> bool {
     may_be_one && is_one()
 }
 
+/// Whether a character stands for itself whatever is beside it, as letters of Latin,
+/// Greek and Cyrillic, syllables of Hangul, Han, Kana and most signs do: no mark, joins
+/// nothing, is not hidden. Others may be so too.
+pub(super) fn is_plain(character: char) -> bool {
+    matches!(character,
+        ' '..='~' | '\u{a0}'..='\u{ac}' | '\u{ae}'..='\u{2ff}' | '\u{370}'..='\u{482}'
+        | '\u{48a}'..='\u{52f}' | '\u{1e00}'..='\u{200a}' | '\u{2010}'..='\u{2027}'
+        | '\u{2030}'..='\u{2043}' | '\u{20a0}'..='\u{20c0}' | '\u{3000}'..='\u{3029}'
+        | '\u{3041}'..='\u{3096}' | '\u{309b}'..='\u{30ff}' | '\u{3400}'..='\u{4dbf}'
+        | '\u{4e00}'..='\u{9fff}' | '\u{ac00}'..='\u{d7a3}' | '\u{ff01}'..='\u{ff60}')
+}
+
 /// How a letter joins its neighbours.
 pub(super) fn joining(character: char) -> JoiningType {
     CodePointMapData::<JoiningType>::new().get(character)

@@ -1,21 +1,25 @@
 //! Memory that laying out takes and gives back.
 
 use super::prepared::Prepared;
-use super::segments::{Ordered, Segment};
-use super::shape::{Shaped, Shaper};
+use super::segments::{Fresh, Ordered, Segment};
+use super::shape::{ShapedGlyphs, Shaper};
 use crate::base::Rect;
+use crate::font::Attachment;
 
 /// Memory that laying out takes and gives back: what is laid out again and again
 /// allocates nothing once it has grown.
 #[derive(Debug, Default)]
 pub(super) struct Workspace {
     pub(super) shaper: Shaper,
-    /// The ends of lines.
+    /// The ends of lines, and others that are tried.
     pub(super) ends: Vec<usize>,
+    pub(super) tried_ends: Vec<usize>,
     /// What each line covers.
     pub(super) inks: Vec<Rect>,
     /// What was shaped for the line at hand.
-    pub(super) fresh: Vec<Shaped>,
+    pub(super) fresh: ShapedGlyphs,
+    /// Where the pen stands before each of its clusters and behind the last one.
+    pub(super) fresh_pens: Vec<f64>,
     /// Its parts in reading order, and their order from left to right.
     pub(super) segments: Vec<Segment>,
     pub(super) order: Vec<Ordered>,
@@ -23,12 +27,23 @@ pub(super) struct Workspace {
     pub(super) old: Prepared,
     pub(super) old_missing: Vec<u32>,
     pub(super) levels: Vec<u8>,
-    /// Where the pen stands for each of its glyphs.
-    pub(super) pens: Vec<f64>,
-    /// Where the glyphs of a part are drawn.
-    pub(super) origins: Vec<(f64, f64)>,
-    /// How wide the clusters of a part are, and how high its letters stand.
-    pub(super) numbers: Vec<f64>,
+    /// What of a part stands on what.
+    pub(super) attachments: Vec<(usize, Attachment)>,
+    /// How high letters stand, where the spaces of a line are.
+    pub(super) numbers: Vec<f32>,
+}
+
+impl Workspace {
+    /// What shapes anew, with nothing that was.
+    pub(super) fn fresh(&mut self) -> Fresh<'_> {
+        self.fresh.clear();
+        self.fresh_pens.clear();
+        Fresh {
+            shaper: &mut self.shaper,
+            glyphs: &mut self.fresh,
+            pens: &mut self.fresh_pens,
+        }
+    }
 }
 
 /// A copy of a layout begins with memory of its own.

@@ -44,20 +44,31 @@ impl Face {
 
     /// How far the pen moves after the glyph, in font units (`hmtx`); 0 for a
     /// glyph that the face doesn't have.
+    #[inline]
     pub fn advance(&self, glyph: GlyphId) -> u16 {
+        let find = |first: usize| self.find_advances(first);
+        self.0.advances.get(glyph.0.into(), find).unwrap_or(0)
+    }
+
+    /// The advances of as many glyphs as are kept together.
+    #[cold]
+    fn find_advances<const COUNT: usize>(&self, first: usize) -> [u16; COUNT] {
         let data = &*self.0;
-        if data.variation.is_none() && data.synthesis.is_none() {
-            return data.glyph_metrics.advance(&data.bytes, glyph);
-        }
-        let find =
-            |first: usize| std::array::from_fn(|step| self.made_advance((first + step) as u16));
-        data.advances.get(glyph.0.into(), find).unwrap_or(0)
+        let is_made = data.variation.is_some() || !data.synthesis.is_none();
+        std::array::from_fn(|step| {
+            let glyph = GlyphId((first + step) as u16);
+            let stated = data.glyph_metrics.advance(&data.bytes, glyph);
+            if is_made {
+                self.made_advance(glyph, stated)
+            } else {
+                stated
+            }
+        })
     }
 
     /// The advance of a glyph in an instance or a synthetic style.
-    fn made_advance(&self, glyph: u16) -> u16 {
-        let (data, glyph) = (&*self.0, GlyphId(glyph));
-        let advance = data.glyph_metrics.advance(&data.bytes, glyph);
+    fn made_advance(&self, glyph: GlyphId, advance: u16) -> u16 {
+        let data = &*self.0;
         let varied = data
             .variation
             .as_ref()

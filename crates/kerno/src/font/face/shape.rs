@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use super::Face;
-use crate::font::{ChosenLookups, GlyphId, Row, TextKind};
+use crate::font::{ChosenLookups, GlyphId, Neighbours, Row, TextKind};
 
 impl Face {
     /// The lookups for a kind of text.
@@ -27,27 +27,61 @@ impl Face {
         is_rtl: bool,
         row: &mut Row,
         is_mark: impl Fn(char) -> bool,
-        kerns: bool,
     ) {
         let data = &*self.0;
         let (layout, bytes) = (&data.layout, &*data.bytes);
         row.start();
         layout.classify(bytes, row, is_mark);
         layout.substitute(bytes, chosen, is_rtl, row);
-        let is_plain = data.variation.is_none() && data.synthesis.is_none();
         for glyph in &mut row.glyphs {
-            glyph.stated = if is_plain {
-                data.glyph_metrics.advance(bytes, glyph.glyph)
-            } else {
-                self.advance(glyph.glyph)
-            };
+            glyph.stated = self.advance(glyph.glyph);
             glyph.advance = i32::from(glyph.stated);
         }
         layout.position(bytes, chosen, is_rtl, row);
-        if kerns && !chosen.has_kerning && !data.kern.is_empty() {
+        if chosen.uses_kern_table() {
             self.kern_row(row);
         }
         layout.flatten_marks(row);
+    }
+
+    /// What shaping does to a letter before another one, or at the end of a text: both
+    /// glyphs of single characters that are no marks and join nothing.
+    #[inline]
+    pub(crate) fn neighbours(
+        &self,
+        chosen: &ChosenLookups,
+        left: GlyphId,
+        right: Option<GlyphId>,
+    ) -> Neighbours {
+        chosen.neighbours(left, right, || self.find_neighbours(chosen, left, right))
+    }
+
+    #[cold]
+    fn find_neighbours(
+        &self,
+        chosen: &ChosenLookups,
+        left: GlyphId,
+        right: Option<GlyphId>,
+    ) -> Neighbours {
+        let (data, bytes) = (&*self.0, &*self.0.bytes);
+        let found = data.layout.find_neighbours(bytes, chosen, left, right);
+        match (found, right) {
+            (Neighbours::Kerned(0), Some(right)) if chosen.uses_kern_table() => {
+                let units = data.kern.pair(bytes, left, right);
+                i16::try_from(units).map_or(Neighbours::Shaped, Neighbours::Kerned)
+            }
+            _ => found,
+        }
+    }
+
+    /// Whether a text may be shaped in parts that end with spaces: no lookup reaches
+    /// across one.
+    pub(crate) fn is_parted_by_spaces(&self, chosen: &ChosenLookups) -> bool {
+        *chosen.parting.get_or_init(|| {
+            let bytes = &self.0.bytes;
+            let space = self.glyph(' ');
+            space.is_some_and(|space| self.0.layout.find_parting(bytes, chosen, space))
+        })
     }
 
     /// Kerns neighbours by the table `kern`.

@@ -10,7 +10,7 @@ use super::lookup::{Applied, Apply, Kind, Lookups};
 use super::row::{Row, RowGlyph, class};
 use super::value::Varied;
 use super::{closure, position, substitute};
-use crate::font::lazy_cells::LazyCells;
+use crate::font::lazy_cells::{LazyCells, PairCache};
 use crate::font::table::{long, word};
 use crate::font::tables::{Directory, ItemVariations, find_lookups};
 use crate::font::{FontError, GlyphId, Tag};
@@ -44,7 +44,7 @@ pub(crate) struct TextKind {
 pub(super) struct Chosen {
     stage: u8,
     pub(super) lookup: u16,
-    mask: u32,
+    pub(super) mask: u32,
     value: u16,
 }
 
@@ -88,28 +88,41 @@ impl Sequence {
 /// The lookups that a text goes through.
 #[derive(Debug)]
 pub(crate) struct ChosenLookups {
-    substitutions: Sequence,
+    pub(super) substitutions: Sequence,
     pub(super) positions: Sequence,
     /// Whether `GPOS` kerns: else it is the table `kern` that does.
-    pub(crate) has_kerning: bool,
+    pub(super) has_kerning: bool,
+    /// Whether kerning is asked for.
+    is_kerned: bool,
     /// Whether the font has digits of one width, and they are asked for.
     pub(crate) has_tabular: bool,
     /// Whether letters that join have forms by their neighbours.
     pub(crate) has_forms: bool,
     /// Whether `GPOS` stands marks on bases.
     pub(crate) has_marks: bool,
+    /// What becomes of neighbours that were asked for.
+    pub(super) known_neighbours: PairCache,
+    /// Whether spaces part a text, once that was asked for.
+    pub(in crate::font) parting: OnceLock<bool>,
+}
+
+impl ChosenLookups {
+    /// Whether neighbours are kerned by the table `kern`.
+    pub(in crate::font) fn uses_kern_table(&self) -> bool {
+        self.is_kerned && !self.has_kerning
+    }
 }
 
 /// The tables that shape text, and the lookups that were chosen from them.
 #[derive(Debug, Default)]
 pub(in crate::font) struct LayoutTables {
-    substitution: Option<Range<usize>>,
+    pub(super) substitution: Option<Range<usize>>,
     pub(super) positioning: Option<Range<usize>>,
-    definitions: Definitions,
-    substitutions: Lookups,
+    pub(super) definitions: Definitions,
+    pub(super) substitutions: Lookups,
     pub(super) positions: Lookups,
     /// What `GDEF` says of each glyph that was asked for.
-    classes: GlyphClasses,
+    pub(super) classes: GlyphClasses,
     /// How positions move with the axes, where any is not at its default.
     variation: Option<ItemVariations>,
     /// Each axis from -1 to 1.
@@ -192,7 +205,13 @@ impl LayoutTables {
                 .iter()
                 .any(|form| glyphs_for.contains(&Tag::new(form))),
             has_kerning: found.contains(&Tag::new(b"kern")),
+            is_kerned: key
+                .features
+                .iter()
+                .any(|f| f.tag == Tag::new(b"kern") && f.value != 0),
             has_marks: found.contains(&Tag::new(b"mark")),
+            known_neighbours: PairCache::default(),
+            parting: OnceLock::new(),
         }
     }
 

@@ -53,8 +53,72 @@ pub(super) fn apply(
     subtable: usize,
     is_chained: bool,
 ) -> Option<usize> {
-    let table = with.table;
     let first = row.glyphs[at].glyph;
+    first_of_rules(with.table, (subtable, is_chained), first, |rule, wanted| {
+        try_rule(with, row, at, rule, wanted)
+    })
+}
+
+/// Whether any rule of a contextual subtable may match at a glyph before another one,
+/// whatever stands around the two.
+pub(super) fn may_match(
+    table: &[u8],
+    subtable: (usize, bool),
+    first: GlyphId,
+    next: Option<GlyphId>,
+) -> bool {
+    let mut asked = 0;
+    let found = first_of_rules(table, subtable, first, |rule, [_, input, after]| {
+        asked += 1;
+        let (wanted, (place, _)) = match (rule.input.1, rule.after.1) {
+            (0, 0) => return Some(()),
+            (0, _) => (after, rule.after),
+            _ => (input, rule.input),
+        };
+        let value = word(table, place)?;
+        let matches = next.is_some_and(|next| wanted.matches(table, value, next));
+        // Where there are too many, the one that counts the steps is to find out.
+        (matches || asked > MOST_ASKED).then_some(())
+    });
+    found.is_some()
+}
+
+/// So many rules are asked before they are tried on a text.
+const MOST_ASKED: usize = 4096;
+
+/// Whether the rules of a contextual subtable may want a glyph anywhere; they do where
+/// that is not easily seen.
+pub(super) fn may_want(
+    table: &[u8],
+    (subtable, is_chained): (usize, bool),
+    glyph: GlyphId,
+) -> bool {
+    let find = || {
+        if word(table, subtable)? != 3 {
+            return None;
+        }
+        let rule = coverage_rule(table, subtable, is_chained)?;
+        let input = (rule.input.0 - 2, rule.input.1 + 1);
+        let mut places = [rule.before, input, rule.after]
+            .into_iter()
+            .flat_map(|(start, count)| (0..count).map(move |index| start + index * 2));
+        let is_free = places.all(|place| {
+            let coverage = word(table, place).map(|offset| subtable + usize::from(offset));
+            let coverage = coverage.and_then(|at| table.get(at..));
+            coverage.is_some_and(|coverage| covered(coverage, glyph).is_none())
+        });
+        Some(is_free)
+    };
+    find() != Some(true)
+}
+
+/// The first outcome among the rules of a contextual subtable that begin with a glyph.
+fn first_of_rules<T>(
+    table: &[u8],
+    (subtable, is_chained): (usize, bool),
+    first: GlyphId,
+    mut outcome: impl FnMut(&Rule, [Wanted; 3]) -> Option<T>,
+) -> Option<T> {
     let offset = |place: usize| Some(usize::from(word(table, place)?));
     match word(table, subtable)? {
         1 | 2 => {
@@ -91,43 +155,49 @@ pub(super) fn apply(
                 } else {
                     plain_rule(table, rule)?
                 };
-                if let Some(next) = try_rule(with, row, at, &rule, wanted) {
-                    return Some(next);
+                let found = outcome(&rule, wanted);
+                if found.is_some() {
+                    return found;
                 }
             }
             None
         }
         3 => {
             let coverage = [Wanted::Coverage(subtable); 3];
-            let rule = if is_chained {
-                let before = (subtable + 4, offset(subtable + 2)?);
-                let input_at = before.0 + before.1 * 2;
-                let input = offset(input_at)?;
-                let after_at = input_at + 2 + input * 2;
-                let after = (after_at + 2, offset(after_at)?);
-                let records_at = after.0 + after.1 * 2;
-                Rule {
-                    before,
-                    input: (input_at + 4, input.checked_sub(1)?),
-                    after,
-                    records: (records_at + 2, offset(records_at)?),
-                }
-            } else {
-                let input = offset(subtable + 2)?;
-                Rule {
-                    input: (subtable + 8, input.checked_sub(1)?),
-                    records: (subtable + 6 + input * 2, offset(subtable + 4)?),
-                    ..Rule::default()
-                }
-            };
+            let rule = coverage_rule(table, subtable, is_chained)?;
             let first_at = rule.input.0 - 2;
             if !coverage[1].matches(table, word(table, first_at)?, first) {
                 return None;
             }
-            try_rule(with, row, at, &rule, coverage)
+            outcome(&rule, coverage)
         }
         _ => None,
     }
+}
+
+/// OpenType, “Sequence Context Format 3” and “Chained Sequence Context Format 3”.
+fn coverage_rule(table: &[u8], subtable: usize, is_chained: bool) -> Option<Rule> {
+    let offset = |place: usize| Some(usize::from(word(table, place)?));
+    if !is_chained {
+        let input = offset(subtable + 2)?;
+        return Some(Rule {
+            input: (subtable + 8, input.checked_sub(1)?),
+            records: (subtable + 6 + input * 2, offset(subtable + 4)?),
+            ..Rule::default()
+        });
+    }
+    let before = (subtable + 4, offset(subtable + 2)?);
+    let input_at = before.0 + before.1 * 2;
+    let input = offset(input_at)?;
+    let after_at = input_at + 2 + input * 2;
+    let after = (after_at + 2, offset(after_at)?);
+    let records_at = after.0 + after.1 * 2;
+    Some(Rule {
+        before,
+        input: (input_at + 4, input.checked_sub(1)?),
+        after,
+        records: (records_at + 2, offset(records_at)?),
+    })
 }
 
 /// OpenType, “Sequence Rule Table”.

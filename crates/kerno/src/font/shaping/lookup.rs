@@ -111,7 +111,7 @@ const SMALL: usize = 8192;
 /// Bits of the flag.
 pub(super) mod flag {
     pub(in super::super) const RIGHT_TO_LEFT: u16 = 0x1;
-    pub(super) const IGNORE_BASES: u16 = 0x2;
+    pub(in super::super) const IGNORE_BASES: u16 = 0x2;
     pub(super) const IGNORE_LIGATURES: u16 = 0x4;
     pub(super) const IGNORE_MARKS: u16 = 0x8;
     pub(super) const MARK_SET: u16 = 0x10;
@@ -191,6 +191,12 @@ impl Lookup {
         }
         let wanted = self.flag & flag::MARK_CLASS;
         wanted != 0 && wanted >> 8 != u16::from(glyph.mark_class)
+    }
+
+    /// Whether it is a contextual lookup, and whether that is chained.
+    pub(super) fn context(&self, kind: Kind) -> Option<bool> {
+        let chained = chained_kind(kind);
+        (self.kind == chained || self.kind == chained - 1).then_some(self.kind == chained)
     }
 }
 

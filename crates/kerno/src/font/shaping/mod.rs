@@ -11,6 +11,7 @@ mod coverage;
 mod definitions;
 mod kerning;
 mod lookup;
+mod neighbours;
 mod position;
 mod row;
 mod substitute;
@@ -18,4 +19,5 @@ mod value;
 
 pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
+pub(crate) use neighbours::Neighbours;
 pub(crate) use row::{Attachment, Row, RowGlyph};

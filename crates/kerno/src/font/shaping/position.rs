@@ -180,6 +180,23 @@ fn first_value(
     Some((value, found.formats[1] != 0))
 }
 
+/// What a lookup of pairs adds to the advance of the first of two neighbours, where it
+/// does nothing else to them.
+pub(super) fn sole_advance(
+    lookup: &Lookup,
+    table: &[u8],
+    varied: Varied<'_>,
+    left: GlyphId,
+    right: GlyphId,
+) -> Option<i32> {
+    let known = kept(lookup, table, varied, left, right);
+    match known & 0xffff_0000 {
+        ADVANCE => Some(i32::from(known as u16 as i16)),
+        MORE => None,
+        _ => Some(0),
+    }
+}
+
 /// What a lookup of pairs adds to the advance of the first of two neighbours.
 pub(super) fn pair_advance(
     lookup: &Lookup,

@@ -1,8 +1,8 @@
 //! `GSUB`: other glyphs.
 
 use super::context;
-use super::coverage::covered;
-use super::lookup::{Applied, Subtable};
+use super::coverage::{covered, covered_glyphs};
+use super::lookup::{Applied, Lookup};
 use super::row::{Row, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::table::word;
@@ -42,15 +42,15 @@ fn classify(with: &Applied<'_>, glyph: &mut RowGlyph) {
 }
 
 /// The number of a glyph in the coverage of a subtable.
-fn index_of(with: &Applied<'_>, subtable: usize, glyph: GlyphId) -> Option<usize> {
-    let coverage = subtable + usize::from(word(with.table, subtable + 2)?);
-    covered(with.table.get(coverage..)?, glyph)
+fn index_of(table: &[u8], subtable: usize, glyph: GlyphId) -> Option<usize> {
+    let coverage = subtable + usize::from(word(table, subtable + 2)?);
+    covered(table.get(coverage..)?, glyph)
 }
 
 /// OpenType `GSUB`, “Lookup Type 1: Single Substitution”.
 fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let glyph = row.glyphs[at].glyph;
-    let index = index_of(with, subtable, glyph)?;
+    let index = index_of(with.table, subtable, glyph)?;
     let new = match word(with.table, subtable)? {
         1 => glyph.0.wrapping_add(word(with.table, subtable + 4)?),
         2 if index < usize::from(word(with.table, subtable + 4)?) => {
@@ -65,7 +65,7 @@ fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opti
 /// “Lookup Type 2: Multiple Substitution”.
 fn multiple(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
-    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    let index = index_of(with.table, subtable, row.glyphs[at].glyph)?;
     if index >= usize::from(word(table, subtable + 4)?) {
         return None;
     }
@@ -101,7 +101,7 @@ fn multiple(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Op
 
 /// “Lookup Type 3: Alternate Substitution”: the value of the feature says which.
 fn alternate(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
-    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    let index = index_of(with.table, subtable, row.glyphs[at].glyph)?;
     if index >= usize::from(word(with.table, subtable + 4)?) {
         return None;
     }
@@ -124,22 +124,9 @@ const SOME_BEGINS: u32 = 2;
 fn may_join(with: &Applied<'_>, row: &mut Row, at: usize) -> bool {
     let first = row.glyphs[at].glyph;
     let next = with.next(row, at, false).map(|next| row.glyphs[next].glyph);
-    let begins = |own: &Subtable| {
-        let mut ligatures = ligatures(with, own.at, first).into_iter().flatten();
-        // Where there are too many, the one that counts the steps is to find out.
-        ligatures.any(|ligature| match word(with.table, ligature + 2) {
-            _ if !row.step() => true,
-            Some(1) => true,
-            Some(_) => word(with.table, ligature + 4) == next.map(|next| next.0),
-            None => false,
-        }) || !row.step()
-    };
-    let find = || {
-        if with.lookup.subtables.iter().any(begins) {
-            SOME_BEGINS
-        } else {
-            NONE_BEGINS
-        }
+    let mut find = || match begins(with.lookup, with.table, first, next, || row.step()) {
+        true => SOME_BEGINS,
+        false => NONE_BEGINS,
     };
     // The last glyph of a row is asked for alone.
     match next {
@@ -148,14 +135,51 @@ fn may_join(with: &Applied<'_>, row: &mut Row, at: usize) -> bool {
     }
 }
 
-/// Where the ligatures are that a subtable has for a first glyph.
-fn ligatures(
-    with: &Applied<'_>,
-    subtable: usize,
+/// Whether any ligature of a lookup begins with a glyph and the next one. Where there
+/// are more than `step` allows, so that they are to be tried.
+pub(super) fn begins(
+    lookup: &Lookup,
+    table: &[u8],
     first: GlyphId,
-) -> Option<impl Iterator<Item = usize>> {
-    let table = with.table;
-    let index = index_of(with, subtable, first)?;
+    next: Option<GlyphId>,
+    mut step: impl FnMut() -> bool,
+) -> bool {
+    lookup.subtables.iter().any(|own| {
+        let mut ligatures = ligatures(table, own.at, first).into_iter().flatten();
+        ligatures.any(|ligature| match word(table, ligature + 2) {
+            _ if !step() => true,
+            Some(1) => true,
+            Some(_) => word(table, ligature + 4) == next.map(|next| next.0),
+            None => false,
+        }) || !step()
+    })
+}
+
+/// Whether any ligature of a lookup has a glyph behind its first one. Where there are
+/// more than `step` allows it is taken to have one.
+pub(super) fn has_component(
+    lookup: &Lookup,
+    table: &[u8],
+    glyph: GlyphId,
+    mut step: impl FnMut() -> bool,
+) -> bool {
+    lookup.subtables.iter().any(|own| {
+        let coverage = word(table, own.at + 2).map(|offset| own.at + usize::from(offset));
+        let coverage = coverage.and_then(|at| table.get(at..)).unwrap_or_default();
+        covered_glyphs(coverage).into_iter().any(|first| {
+            let mut ligatures = ligatures(table, own.at, first).into_iter().flatten();
+            ligatures.any(|ligature| {
+                let count = usize::from(word(table, ligature + 2).unwrap_or(0));
+                let mut parts = (1..count).map(|part| word(table, ligature + 2 + part * 2));
+                parts.any(|part| !step() || part == Some(glyph.0))
+            }) || !step()
+        })
+    })
+}
+
+/// Where the ligatures are that a subtable has for a first glyph.
+fn ligatures(table: &[u8], subtable: usize, first: GlyphId) -> Option<impl Iterator<Item = usize>> {
+    let index = index_of(table, subtable, first)?;
     if index >= usize::from(word(table, subtable + 4)?) {
         return None;
     }
@@ -170,7 +194,7 @@ fn ligatures(
 /// “Lookup Type 4: Ligature Substitution”.
 fn ligature(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
-    for ligature in ligatures(with, subtable, row.glyphs[at].glyph)? {
+    for ligature in ligatures(table, subtable, row.glyphs[at].glyph)? {
         if !row.step() {
             return None;
         }
@@ -271,7 +295,7 @@ fn join(with: &Applied<'_>, row: &mut Row, places: &[usize], new: u16) -> usize 
 /// “Lookup Type 8: Reverse Chaining Contextual Single Substitution”.
 fn reverse(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
-    let index = index_of(with, subtable, row.glyphs[at].glyph)?;
+    let index = index_of(with.table, subtable, row.glyphs[at].glyph)?;
     let matches = |place: usize, glyph: GlyphId| {
         let coverage = subtable + usize::from(word(table, place)?);
         covered(table.get(coverage..)?, glyph)

@@ -6,6 +6,7 @@
 mod characters;
 mod features;
 mod marks;
+mod plain;
 mod presented;
 mod stretch;
 
@@ -13,12 +14,14 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
+use super::ink::Ink;
 use super::unicode::{is_ignorable, is_line_break, is_mark};
-use super::{Cluster, Style};
-use crate::font::{Attachment, Face, FontBounds, FontError, GlyphId, Row, RowGlyph, Tag, TextKind};
+use super::{Cluster, PlacedGlyph, Style};
+use crate::font::{Attachment, ChosenLookups, Face, FontError, GlyphId, Row, RowGlyph, TextKind};
 
 use characters::Characters;
 use characters::joined_around;
+use plain::Letters;
 
 /// Text of one style, face, script and direction.
 #[derive(Clone, Debug, PartialEq)]
@@ -41,24 +44,54 @@ impl Run {
     }
 }
 
-/// A glyph of a run, in font units of its face.
+/// A glyph of a run, in design pixels.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Shaped {
-    pub(super) glyph: GlyphId,
-    pub(super) cluster: u32,
+    /// As it is placed, but from the pen and the baseline.
+    pub(super) placed: PlacedGlyph,
     /// The last cluster that it stands for.
     pub(super) last_cluster: u32,
-    /// How far the face says the pen moves.
-    pub(super) stated: u16,
-    /// How far it does.
+    /// What it covers from there: see [`Ink`].
+    pub(super) ink: [f32; 4],
+    /// Where the pen stands for it among those of the text ([`Pieces::pens`]): before it,
+    /// in a run from right to left behind it.
+    ///
+    /// [`Pieces::pens`]: super::lines::Pieces::pens
+    pub(super) pen: f64,
+    /// How far the pen moves, in font units.
     pub(super) advance: i32,
-    pub(super) x: i32,
-    pub(super) y: i32,
-    pub(super) attachment: Option<Attachment>,
-    /// Its ink.
-    pub(super) bounds: Option<FontBounds>,
     /// Whether a line that breaks before it has to be shaped anew.
     pub(super) is_tied: bool,
+    /// Whether it stands on another one.
+    pub(super) is_attached: bool,
+}
+
+/// Glyphs of runs, one after another, in reading order.
+#[derive(Clone, Debug, Default)]
+pub(super) struct ShapedGlyphs {
+    pub(super) list: Vec<Shaped>,
+    /// What those stand on that stand on others, by their place in the list.
+    pub(super) attachments: Vec<(usize, Attachment)>,
+}
+
+impl ShapedGlyphs {
+    pub(super) fn clear(&mut self) {
+        self.list.clear();
+        self.attachments.clear();
+    }
+
+    /// What glyphs of a part of the list stand on, by their place in the part.
+    pub(super) fn attachments_in(
+        &self,
+        range: Range<usize>,
+    ) -> impl Iterator<Item = (usize, Attachment)> {
+        let first = self
+            .attachments
+            .partition_point(|(at, _)| *at < range.start);
+        let own = self.attachments[first..].iter();
+        let own = own.take_while(move |(at, _)| *at < range.end);
+        own.map(move |(at, attachment)| (at - range.start, *attachment))
+    }
 }
 
 /// Shapes runs, and keeps its working memory between them.
@@ -67,6 +100,37 @@ pub(super) struct Shaper {
     row: Row,
     characters: Characters,
     kind: TextKind,
+    letters: Letters,
+}
+
+/// What a run is shaped with.
+struct Way<'a> {
+    text: &'a str,
+    clusters: &'a [Cluster],
+    style: &'a Style,
+    face: &'a Face,
+    chosen: &'a ChosenLookups,
+    /// The length of a font unit.
+    unit: f64,
+}
+
+/// Where what was shaped goes: glyphs, and the bytes of clusters that the face lacks.
+pub(super) struct Output<'a> {
+    pub(super) glyphs: &'a mut ShapedGlyphs,
+    pub(super) missing: &'a mut Vec<u32>,
+}
+
+impl Output<'_> {
+    fn len(&self) -> [usize; 3] {
+        let ShapedGlyphs { list, attachments } = &*self.glyphs;
+        [list.len(), attachments.len(), self.missing.len()]
+    }
+
+    fn truncate(&mut self, [glyphs, attachments, missing]: [usize; 3]) {
+        self.glyphs.list.truncate(glyphs);
+        self.glyphs.attachments.truncate(attachments);
+        self.missing.truncate(missing);
+    }
 }
 
 impl Shaper {
@@ -78,15 +142,44 @@ impl Shaper {
         clusters: &[Cluster],
         run: &Run,
         style: &Style,
-        (glyphs, missing): (&mut Vec<Shaped>, &mut Vec<u32>),
+        into: &mut Output<'_>,
     ) -> Result<(), FontError> {
         let face = style.face_at(run.face);
         features::describe(&mut self.kind, style, run.script, run.is_rtl());
         let chosen = face.chosen_lookups(&self.kind);
-        let way = (run.is_rtl(), chosen.has_marks);
+        let way = Way {
+            text,
+            clusters,
+            style,
+            face,
+            chosen: &chosen,
+            unit: style.unit_at(run.face),
+        };
+        let has_words = !run.is_rtl() && !features::joins(run.script) && !way.evens_digits();
+        if has_words && self.shape_words(&way, run, into)? {
+            return Ok(());
+        }
+        self.shape_whole(&way, run, into)
+    }
+
+    /// Shapes some clusters of a run as a whole.
+    fn shape_whole(
+        &mut self,
+        way: &Way<'_>,
+        run: &Run,
+        into: &mut Output<'_>,
+    ) -> Result<(), FontError> {
+        let Way {
+            text,
+            clusters,
+            face,
+            chosen,
+            ..
+        } = *way;
         let row = &mut self.row;
         row.glyphs.clear();
         row.glyphs.reserve(run.clusters.len());
+        let turns = (run.is_rtl(), chosen.has_marks);
         let own = &clusters[run.clusters.clone()];
         for (number, cluster) in (run.clusters.start as u32..).zip(own) {
             let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
@@ -102,8 +195,8 @@ impl Shaper {
             if is_control(part) {
                 continue;
             }
-            if !self.characters.add(face, part, number, way, row) {
-                missing.push(cluster.start);
+            if !self.characters.add(face, part, number, turns, row) {
+                into.missing.push(cluster.start);
             }
         }
         let (Some(first), Some(last)) = (
@@ -124,22 +217,17 @@ impl Shaper {
             }
         }
         characters::mark_fractions(row);
-        let kerns = self
-            .kind
-            .features
-            .iter()
-            .any(|f| f.tag == Tag::new(b"kern") && f.value != 0);
-        face.shape(&chosen, run.is_rtl(), row, is_mark, kerns);
+        face.shape(chosen, run.is_rtl(), row, is_mark);
         if !chosen.has_marks {
             marks::place(face, row)?;
         }
         if run.script == Script::Syriac {
             stretch::stretch(face, run.is_rtl(), row)?;
         }
-        if style.tabular && !chosen.has_tabular {
+        if way.evens_digits() {
             even_digits(face, row);
         }
-        take(face, row, glyphs)
+        way.take(run, row, into.glyphs)
     }
 }
 
@@ -158,45 +246,85 @@ fn even_digits(face: &Face, row: &mut Row) {
     }
 }
 
-/// Takes the glyphs that are seen out of a row.
-fn take(face: &Face, row: &Row, glyphs: &mut Vec<Shaped>) -> Result<(), FontError> {
-    let is_hidden = |index: usize| {
-        let glyph = &row.glyphs[index];
-        // What a substitution has put there is meant to be seen.
-        is_ignorable(glyph.character)
-            && (glyph.glyph == GlyphId::NOTDEF || face.glyph(glyph.character) == Some(glyph.glyph))
-    };
-    let mut hidden = 0_u32;
-    for (index, glyph) in row.glyphs.iter().enumerate() {
-        if is_hidden(index) {
-            hidden += 1;
-            continue;
-        }
-        let mut attachment = glyph.attachment;
-        if hidden > 0
-            && let Some(Attachment::Mark { back, .. }) = &mut attachment
-        {
-            // Hidden glyphs between the two are gone, and with them what stood on one.
-            let base = index - *back as usize;
-            *back -= (base..index).filter(|index| is_hidden(*index)).count() as u32;
-            if is_hidden(base) {
-                attachment = None;
-            }
-        }
-        glyphs.push(Shaped {
-            glyph: glyph.glyph,
-            cluster: glyph.cluster,
-            last_cluster: glyph.last_cluster,
-            stated: glyph.stated,
-            advance: glyph.advance,
-            x: glyph.x,
-            y: glyph.y,
-            attachment,
-            bounds: face.bounds(glyph.glyph)?,
-            is_tied: glyph.is_tied,
-        });
+impl Way<'_> {
+    /// Whether digits of one width are asked for that the face does not have.
+    fn evens_digits(&self) -> bool {
+        self.style.tabular && !self.chosen.has_tabular
     }
-    Ok(())
+
+    fn length(&self, units: i32) -> f32 {
+        (f64::from(units) * self.unit) as f32
+    }
+
+    /// A glyph of a row in design pixels.
+    #[inline]
+    fn shaped(&self, run: &Run, glyph: &RowGlyph) -> Result<Shaped, FontError> {
+        let stated = i32::from(glyph.stated);
+        Ok(Shaped {
+            placed: PlacedGlyph {
+                glyph: glyph.glyph,
+                cluster: glyph.cluster,
+                span: run.span,
+                face: run.face,
+                x: self.length(glyph.x),
+                y: -self.length(glyph.y),
+                advance: self.length(stated),
+                kerning: self.length(glyph.advance - stated),
+            },
+            last_cluster: glyph.last_cluster,
+            ink: Ink::of(self.face.bounds(glyph.glyph)?, self.unit as f32),
+            pen: 0.0,
+            advance: glyph.advance,
+            is_tied: glyph.is_tied,
+            is_attached: false,
+        })
+    }
+
+    /// Kerns the last glyph of a list.
+    fn kern_last(&self, units: i16, glyphs: &mut [Shaped]) {
+        if let Some(last) = glyphs.last_mut() {
+            last.advance += i32::from(units);
+            last.placed.kerning = self.length(units.into());
+        }
+    }
+
+    /// Takes the glyphs that are seen out of a row.
+    fn take(&self, run: &Run, row: &Row, glyphs: &mut ShapedGlyphs) -> Result<(), FontError> {
+        let face = self.face;
+        let is_hidden = |index: usize| {
+            let glyph = &row.glyphs[index];
+            // What a substitution has put there is meant to be seen.
+            is_ignorable(glyph.character)
+                && (glyph.glyph == GlyphId::NOTDEF
+                    || face.glyph(glyph.character) == Some(glyph.glyph))
+        };
+        let mut hidden = 0_u32;
+        for (index, glyph) in row.glyphs.iter().enumerate() {
+            if is_hidden(index) {
+                hidden += 1;
+                continue;
+            }
+            let mut attachment = glyph.attachment;
+            if hidden > 0
+                && let Some(Attachment::Mark { back, .. }) = &mut attachment
+            {
+                // Hidden glyphs between the two are gone, and with them what stood on one.
+                let base = index - *back as usize;
+                *back -= (base..index).filter(|index| is_hidden(*index)).count() as u32;
+                if is_hidden(base) {
+                    attachment = None;
+                }
+            }
+            if let Some(attachment) = attachment {
+                glyphs.attachments.push((glyphs.list.len(), attachment));
+            }
+            glyphs.list.push(Shaped {
+                is_attached: attachment.is_some(),
+                ..self.shaped(run, glyph)?
+            });
+        }
+        Ok(())
+    }
 }
 
 /// Whether a cluster is for control and has no glyph: line breaks, tabs.
@@ -207,17 +335,38 @@ pub(super) fn is_control(cluster: &str) -> bool {
     cluster.chars().all(char::is_control) || is_line_break(cluster)
 }
 
-/// Tells the width of each cluster: a ligature's is shared out among those that it
-/// stands for.
-pub(super) fn add_widths(glyphs: &[Shaped], unit: f64, mut add: impl FnMut(usize, f64)) {
+/// Adds to the widths of clusters, the first of which is number `first`: a ligature's is
+/// shared out among those that it stands for.
+pub(super) fn add_widths(glyphs: &[Shaped], unit: f64, first: usize, widths: &mut [f64]) {
     for glyph in glyphs {
-        let share = f64::from(glyph.advance) * unit;
-        if glyph.last_cluster <= glyph.cluster {
-            add(glyph.cluster as usize, share);
+        let width = f64::from(glyph.advance) * unit;
+        let own = (glyph.placed.cluster as usize).wrapping_sub(first);
+        let last = (glyph.last_cluster as usize).wrapping_sub(first);
+        if last <= own {
+            if let Some(own) = widths.get_mut(own) {
+                *own += width;
+            }
             continue;
         }
-        let clusters = glyph.cluster as usize..=glyph.last_cluster as usize;
-        let share = share / clusters.clone().count() as f64;
-        clusters.for_each(|cluster| add(cluster, share));
+        let share = width / (last + 1 - own) as f64;
+        let all = widths.get_mut(own..=last).unwrap_or_default();
+        all.iter_mut().for_each(|own| *own += share);
+    }
+}
+
+/// Finds where the pen stands for each glyph of a run, by where it stands before each of
+/// its clusters.
+pub(super) fn set_pens(glyphs: &mut [Shaped], unit: f64, run: &Run, pens: &[f64]) {
+    let is_rtl = run.is_rtl();
+    let (mut pen, mut next) = (0.0, 0);
+    for glyph in glyphs {
+        let own = (glyph.placed.cluster as usize).wrapping_sub(run.clusters.start);
+        if own >= next {
+            pen = pens.get(own).copied().unwrap_or(pen);
+            next = own + 1;
+        }
+        let behind = pen + f64::from(glyph.advance) * unit;
+        glyph.pen = if is_rtl { behind } else { pen };
+        pen = behind;
     }
 }

@@ -1,0 +1,188 @@
+//! Neighbours to which a text's lookups do nothing but kern them, as is so with most
+//! letters of most texts: those need not go through the lookups one by one.
+
+use super::chosen::{ChosenLookups, LayoutTables};
+use super::context::{may_match, may_want};
+use super::lookup::{Kind, Lookup, flag};
+use super::position::sole_advance;
+use super::row::{RowGlyph, class};
+use super::substitute::{begins, has_component};
+use crate::font::GlyphId;
+
+/// What becomes of a glyph that stands before another one, or at the end of a text.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Neighbours {
+    /// Nothing, but that its advance grows by so many font units.
+    Kerned(i16),
+    /// More, or it depends on what stands around the two.
+    Shaped,
+}
+
+/// What is kept of two neighbours: with the units in the lower half; ...
+const KERNED: u32 = 1 << 16;
+/// ... or this.
+const SHAPED: u32 = 2 << 16;
+
+/// So many ligatures are asked about two neighbours, or about the space.
+const MOST_STEPS: usize = 1 << 16;
+
+/// Stands for the end of a text in the place of a second glyph; none has this number.
+const NOTHING: u16 = u16::MAX;
+
+impl ChosenLookups {
+    /// What becomes of a glyph before another, found by `find` where that is not known.
+    #[inline]
+    pub(in crate::font) fn neighbours(
+        &self,
+        left: GlyphId,
+        right: Option<GlyphId>,
+        find: impl FnOnce() -> Neighbours,
+    ) -> Neighbours {
+        let right = right.map_or(NOTHING, |right| right.0);
+        let kept = || match find() {
+            Neighbours::Kerned(units) => KERNED | u32::from(units as u16),
+            Neighbours::Shaped => SHAPED,
+        };
+        match self.known_neighbours.get(left.0, right, kept) {
+            SHAPED => Neighbours::Shaped,
+            known => Neighbours::Kerned(known as u16 as i16),
+        }
+    }
+}
+
+impl LayoutTables {
+    /// What the chosen lookups do to a letter before another one, both of them glyphs of
+    /// single characters that are no marks and join nothing.
+    pub(in crate::font) fn find_neighbours(
+        &self,
+        bytes: &[u8],
+        chosen: &ChosenLookups,
+        left: GlyphId,
+        right: Option<GlyphId>,
+    ) -> Neighbours {
+        let find = || {
+            let (left, right) = (
+                self.letter(bytes, left)?,
+                match right {
+                    Some(right) => Some(self.letter(bytes, right)?),
+                    None => None,
+                },
+            );
+            let mut units = 0;
+            for kind in [Kind::Substitution, Kind::Positioning] {
+                for (lookup, table) in self.all_chosen(bytes, chosen, kind) {
+                    let begins = lookup.covered.has(left.glyph)
+                        && !lookup.ignores(&self.definitions, bytes, &left);
+                    if begins {
+                        units += self.own_kerning(bytes, (lookup, table, kind), &left, &right)?;
+                    }
+                }
+            }
+            i16::try_from(units).ok()
+        };
+        find().map_or(Neighbours::Shaped, Neighbours::Kerned)
+    }
+
+    /// A glyph as it is before anything has touched it; none for a mark.
+    fn letter(&self, bytes: &[u8], glyph: GlyphId) -> Option<RowGlyph> {
+        let mut letter = RowGlyph::new(glyph, ' ', 0);
+        letter.class = class::BASE;
+        if self.definitions.has_classes() {
+            (letter.class, letter.mark_class) = self.classes.get(&self.definitions, bytes, glyph);
+        }
+        (!letter.is_mark()).then_some(letter)
+    }
+
+    /// The chosen lookups of a table that are for all glyphs.
+    fn all_chosen<'a>(
+        &'a self,
+        bytes: &'a [u8],
+        chosen: &'a ChosenLookups,
+        kind: Kind,
+    ) -> impl Iterator<Item = (&'a Lookup, &'a [u8])> {
+        let (sequence, range, lookups) = match kind {
+            Kind::Substitution => {
+                let (range, lookups) = (&self.substitution, &self.substitutions);
+                (&chosen.substitutions, range, lookups)
+            }
+            Kind::Positioning => (&chosen.positions, &self.positioning, &self.positions),
+        };
+        let table = range.clone().and_then(|range| bytes.get(range));
+        let all = sequence.lookups.iter().filter(|chosen| chosen.mask == 0);
+        all.filter_map(move |chosen| {
+            let table = table?;
+            Some((lookups.get(table, kind, chosen.lookup)?, table))
+        })
+    }
+
+    /// By how much a lookup kerns two letters, the first of which it may begin with;
+    /// none where it may do more.
+    fn own_kerning(
+        &self,
+        bytes: &[u8],
+        (lookup, table, kind): (&Lookup, &[u8], Kind),
+        left: &RowGlyph,
+        right: &Option<RowGlyph>,
+    ) -> Option<i32> {
+        let is_skipped = |right: &RowGlyph| lookup.ignores(&self.definitions, bytes, right);
+        if right.as_ref().is_some_and(is_skipped) {
+            return None;
+        }
+        let right = right.as_ref().map(|right| right.glyph);
+        if let Some(is_chained) = lookup.context(kind) {
+            let mut subtables = lookup.subtables.iter();
+            let does_nothing =
+                !subtables.any(|own| may_match(table, (own.at, is_chained), left.glyph, right));
+            return does_nothing.then_some(0);
+        }
+        match (kind, lookup.kind, right) {
+            (Kind::Substitution, 4, _) => {
+                let mut steps = MOST_STEPS;
+                let step = || {
+                    steps -= 1;
+                    steps > 0
+                };
+                (!begins(lookup, table, left.glyph, right, step)).then_some(0)
+            }
+            (Kind::Positioning, 2, None) => Some(0),
+            (Kind::Positioning, 2, Some(right)) => {
+                sole_advance(lookup, table, self.varied(bytes), left.glyph, right)
+            }
+            _ => None,
+        }
+    }
+
+    /// Whether nothing reaches across a space: no lookup wants it but to kern it.
+    pub(in crate::font) fn find_parting(
+        &self,
+        bytes: &[u8],
+        chosen: &ChosenLookups,
+        space: GlyphId,
+    ) -> bool {
+        let mut steps = MOST_STEPS;
+        let mut step = || {
+            steps -= 1;
+            steps > 0
+        };
+        let parts = |kind: Kind, lookup: &Lookup, table: &[u8], step: &mut dyn FnMut() -> bool| {
+            if lookup.flag & flag::IGNORE_BASES != 0 {
+                return false;
+            }
+            if let Some(is_chained) = lookup.context(kind) {
+                let mut subtables = lookup.subtables.iter();
+                return !subtables.any(|own| may_want(table, (own.at, is_chained), space));
+            }
+            match (kind, lookup.kind) {
+                // It looks around as well.
+                (Kind::Substitution, 8) => false,
+                (Kind::Substitution, 4) => !has_component(lookup, table, space, step),
+                _ => true,
+            }
+        };
+        let kinds = [Kind::Substitution, Kind::Positioning];
+        kinds.into_iter().all(|kind| {
+            self.all_chosen(bytes, chosen, kind)
+                .all(|(lookup, table)| parts(kind, lookup, table, &mut step))
+        })
+    }
+}
