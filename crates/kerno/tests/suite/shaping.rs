@@ -1,6 +1,7 @@
 //! Lookups of `GSUB` and `GPOS` on fonts built byte by byte, and scripts.
 
 use kerno::{Face, PlacedGlyph, Style, Tag, TextLayout};
+use proptest::prelude::*;
 
 use crate::hostile::damage;
 use crate::support::{FontBuilder, cmap12, lato, polygon, words};
@@ -873,4 +874,73 @@ fn an_abbreviation_mark_reaches_over_its_word() {
         placed("\u{70f}\u{712}"),
         [(15, -110.0), (15, 0.0), (4, 0.0)]
     );
+}
+
+/// A font with a glyph 1 for the space and 2 and on for the signs behind it: `!"` are a
+/// ligature (10), `$` behind the glyphs `before`, the nearest first, is another (11), and
+/// four pairs are kerned.
+fn parting(before: &[i32]) -> Face {
+    let (space, first, second, sign, last) = (1, 2, 3, 4, 5);
+    let joined = with_coverage(vec![1, 0, 1, 8, 1, 4, 10, 2, second], 1, &[first]);
+    // Coverages of six bytes each stand behind the rule.
+    let count = before.len() as i32;
+    let at = |index: i32| 16 + count * 2 + index * 6;
+    let mut context = words(&[3, count]);
+    context.extend(words(&(0..count).map(at).collect::<Vec<_>>()));
+    context.extend(words(&[1, at(count), 0, 1, 0, 2]));
+    for glyph in before.iter().chain([&last]) {
+        context.extend(coverage(&[*glyph]));
+    }
+    let single = with_coverage(vec![2, 0, 1, 11], 1, &[last]);
+    let substitutions = layout_table(
+        &[(b"calt", &[1]), (b"liga", &[0])],
+        &[(4, 0, joined), (6, 0, context), (1, 0, single)],
+    );
+    let mut pairs = words(&[1, 42, 4, 0, 4, 18, 24, 30, 36]);
+    for (_, right, units) in kerned() {
+        pairs.extend(words(&[1, right, units]));
+    }
+    pairs.extend(coverage(&[space, first, 10, 11]));
+    assert_eq!(kerned()[0], (space, sign, -15));
+    let positions = layout_table(&[(b"kern", &[0])], &[(2, 0, pairs)]);
+    let font = font(' ').table(b"GSUB", substitutions);
+    font.table(b"GPOS", positions).face()
+}
+
+/// Which pairs of glyphs are kerned, by how much.
+fn kerned() -> [(i32, i32, i32); 4] {
+    [(1, 4, -15), (2, 5, -40), (10, 1, -25), (11, 5, 30)]
+}
+
+proptest! {
+    #[test]
+    fn words_alone_or_in_a_row_are_what_the_lookups_make_of_them(text in "[ !\"#$]{0,30}") {
+        // Behind a sign; and behind a word, so that words are not to be taken alone.
+        for before in [&[4][..], &[1, 4]] {
+            // Lookup by lookup through the whole text, as the standard says.
+            let mut expected: Vec<i32> = text.bytes().map(|byte| i32::from(byte) - 31).collect();
+            while let Some(at) = expected.windows(2).position(|pair| pair == [2, 3]) {
+                expected.splice(at..at + 2, [10]);
+            }
+            for at in before.len()..expected.len() {
+                let around = expected[..at].iter().rev();
+                if expected[at] == 5 && around.zip(before).all(|(found, wanted)| found == wanted) {
+                    expected[at] = 11;
+                }
+            }
+            let kerning = |at: usize| {
+                let next = expected.get(at + 1);
+                let is_own = |(left, right, _): &&(i32, i32, i32)| {
+                    *left == expected[at] && Some(right) == next
+                };
+                kerned().iter().find(is_own).map_or(0.0, |(.., units)| *units as f32)
+            };
+            let found = shaped(&parting(before), &text, &[]);
+            let glyphs: Vec<i32> = found.iter().map(|glyph| glyph.glyph.0.into()).collect();
+            prop_assert_eq!(&glyphs, &expected);
+            for (at, glyph) in found.iter().enumerate() {
+                prop_assert_eq!(glyph.kerning, kerning(at), "{:?} at {}", text, at);
+            }
+        }
+    }
 }
