@@ -2,6 +2,7 @@
 
 use std::io;
 use std::path::PathBuf;
+use std::sync::Arc;
 
 use super::{GlyphId, Tag};
 use crate::base::ImageError;
@@ -27,6 +28,10 @@ pub enum FontError {
         /// What is wrong.
         source: Box<FontError>,
     },
+    /// What was put off when the font was opened has failed: see
+    /// [`Face::prepare`](crate::Face::prepare).
+    #[error(transparent)]
+    Unusable(Arc<FontError>),
     /// The bytes are no font at all.
     #[error(
         "not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff) or a bitmap font (.bdf, .pcf, .psf)"

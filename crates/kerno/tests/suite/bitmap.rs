@@ -2,6 +2,7 @@
 
 use std::io::Write;
 
+use crate::support::{prepared, prepared_with};
 use flate2::Compression;
 use flate2::write::GzEncoder;
 use kerno::{Edges, Face, FontError, GlyphId, GlyphShape, Limits, NameId, Rasterizer};
@@ -179,7 +180,7 @@ fn damaged_console_fonts_are_refused() {
     let file = psf_2();
     for length in 4..40 {
         assert!(
-            Face::from_bytes(file[..length].to_vec()).is_err(),
+            prepared(file[..length].to_vec()).is_err(),
             "cut at {length}"
         );
     }
@@ -187,12 +188,12 @@ fn damaged_console_fonts_are_refused() {
         for byte in [0, 1, 0x80, 0xff] {
             let mut file = file.clone();
             file[at] = byte;
-            let _ = Face::from_bytes(file);
+            let _ = prepared(file);
         }
     }
     let mut wide = file;
     wide[28..32].copy_from_slice(&300_u32.to_le_bytes());
-    let error = Face::from_bytes(wide).expect_err("too wide").to_string();
+    let error = prepared(wide).expect_err("too wide").to_string();
     assert_eq!(
         error,
         "table 'PSF ', byte 28: width is 300, it must be 1 to 255"
@@ -213,9 +214,9 @@ fn packed_files_unpack_within_limits() {
     limits.font_bytes = 1 << 20;
     let bomb = pack(&vec![b' '; 2 << 20]);
     assert!(bomb.len() < 10_000);
-    let refused = Face::from_bytes_with(bomb, 0, limits);
+    let refused = prepared_with(bomb, limits);
     assert!(matches!(refused, Err(FontError::Unpacked { .. })));
-    let cut = Face::from_bytes(packed[..packed.len() / 2].to_vec());
+    let cut = prepared(packed[..packed.len() / 2].to_vec());
     assert!(matches!(cut, Err(FontError::NotAFont(_))));
 }
 
@@ -350,11 +351,11 @@ fn the_pixels_of_a_pcf_come_back_in_every_order() {
                 assert_eq!(picture(&face, 'Ł', 11.0), wanted, "{order:?}");
                 assert_eq!((face.glyph('ł'), face.pixels_per_em()), (None, Some(11.0)));
                 for length in 4..file.len() {
-                    let cut = Face::from_bytes(file[..length].to_vec());
+                    let cut = prepared(file[..length].to_vec());
                     assert!(cut.is_err() || length >= file.len() - 4, "cut at {length}");
                     let mut odd = file.clone();
                     odd[length] = 0xff;
-                    let _ = Face::from_bytes(odd);
+                    let _ = prepared(odd);
                 }
             }
         }

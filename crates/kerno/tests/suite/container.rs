@@ -3,10 +3,10 @@
 use std::io::Write;
 
 use flate2::Compression;
-use flate2::write::ZlibEncoder;
-use kerno::{Face, FontError, GlyphId, Limits, TableFault};
+use flate2::write::{GzEncoder, ZlibEncoder};
+use kerno::{Face, FontError, GlyphId, Limits, Outline, Style, Synthesis, TableFault, TextLayout};
 
-use crate::support::{AVERIA, FontBuilder, LATO, lato, polygon, words};
+use crate::support::{AVERIA, FontBuilder, LATO, lato, polygon, prepared, prepared_with, words};
 
 /// A font file moved by `by` bytes: every offset of its directory counts from
 /// the start of the collection.
@@ -104,7 +104,7 @@ fn a_packed_font_keeps_to_its_limits() {
     let open = |bytes: &[u8], size| {
         let mut limits = Limits::default();
         limits.font_bytes = size;
-        Face::from_bytes_with(bytes.to_vec(), 0, limits)
+        prepared_with(bytes.to_vec(), limits)
     };
     // Directory and padded tables: what the plain file takes, or a few more.
     let size = AVERIA.len() as u64 + 64;
@@ -130,8 +130,42 @@ fn a_packed_font_keeps_to_its_limits() {
     ));
     for length in (0..packed.len()).step_by(61) {
         assert!(
-            Face::from_bytes(packed[..length].to_vec()).is_err(),
+            prepared(packed[..length].to_vec()).is_err(),
             "cut at {length}"
         );
     }
+}
+
+#[test]
+fn what_is_found_out_late_is_told_by_all_that_can_fail() {
+    // The directory is as it should be, the glyphs are not.
+    let mut packed = woff(AVERIA);
+    let entry = packed.windows(4).position(|tag| tag == b"glyf");
+    let entry = entry.expect("an entry");
+    let at = u32::from_be_bytes(*packed[entry + 4..].first_chunk().expect("an offset"));
+    packed[at as usize + 40] ^= 0xff;
+    let face = Face::from_bytes(packed.clone()).expect("a directory");
+    // Asked first for what can't fail, it has nothing; then it says why.
+    assert_eq!((face.glyph('A'), face.glyph_count()), (None, 1));
+    let told = |error: FontError| error.to_string();
+    let reason = told(face.prepare().expect_err("damaged"));
+    assert!(reason.starts_with("table 'glyf'"), "{reason}");
+    let mut outline = Outline::new();
+    let results = [
+        face.outline(GlyphId(0), &mut outline),
+        face.bounds(GlyphId(0)).map(drop),
+        face.strike(12).map(drop),
+        face.synthesized(Synthesis::BOLD).map(drop),
+        prepared(packed).map(drop),
+    ];
+    for result in results {
+        assert_eq!(told(result.expect_err("damaged")), reason);
+    }
+    let layout = TextLayout::new("Fog", &Style::new(&face, 12.0));
+    assert_eq!(layout.expect_err("damaged").to_string(), reason);
+    // One packed in another is not unpacked on and on.
+    let mut twice = GzEncoder::new(Vec::new(), Compression::fast());
+    twice.write_all(&woff(AVERIA)).expect("memory");
+    let refused = prepared(twice.finish().expect("memory"));
+    assert!(matches!(refused, Err(FontError::NotAFont(_))));
 }

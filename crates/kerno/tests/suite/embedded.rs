@@ -3,7 +3,7 @@
 use kerno::{Edges, Face, FontError, GlyphId, GlyphShape, Rasterizer};
 
 use crate::hostile::damage;
-use crate::support::{FontBuilder, cmap12, words};
+use crate::support::{FontBuilder, cmap12, prepared, words};
 
 /// A range of glyphs in `EBLC`: first and last glyph, index subtable.
 type Part = (i32, i32, Vec<u8>);
@@ -146,7 +146,7 @@ fn strikes_of_several_bits_are_soft() {
 #[test]
 fn strikes_that_cannot_be_read_say_why() {
     let refused = |parts: &[Part], data: &[u8], depth: u8| {
-        let error = Face::from_bytes(strike(parts, data, depth).build());
+        let error = prepared(strike(parts, data, depth).build());
         error.expect_err("a wrong strike").to_string()
     };
     let range = |image: i32, end: i32| vec![(1, 1, words(&[3, image, 0, 4, 0, end]))];

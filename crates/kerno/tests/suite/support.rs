@@ -1,6 +1,6 @@
 //! The demo's fonts, and a builder of tiny ones.
 
-use kerno::{Face, GlyphId};
+use kerno::{Face, FontError, GlyphId, Limits};
 
 pub(crate) static LATO: &[u8] = include_bytes!("../../../../demo/ferry/fonts/Lato-Medium.ttf");
 pub(crate) static AVERIA: &[u8] =
@@ -17,6 +17,16 @@ pub(crate) fn averia() -> Face {
 
 pub(crate) fn misaki() -> Face {
     Face::from_bytes(MISAKI).expect("a font")
+}
+
+/// Opens a font and does what that puts off.
+pub(crate) fn prepared(bytes: Vec<u8>) -> Result<Face, FontError> {
+    prepared_with(bytes, Limits::default())
+}
+
+pub(crate) fn prepared_with(bytes: Vec<u8>, limits: Limits) -> Result<Face, FontError> {
+    let face = Face::from_bytes_with(bytes, 0, limits)?;
+    face.prepare().map(|()| face)
 }
 
 pub(crate) fn glyph(face: &Face, character: char) -> GlyphId {

@@ -26,13 +26,27 @@ use embedded::Strikes;
 pub(super) use strike::{Missing, Strike, StrikeGlyph};
 
 /// What kind of bitmap font some bytes are.
-enum Format {
+pub(super) enum Format {
     Bdf,
     Pcf,
     Psf,
 }
 
-fn format_of(bytes: &[u8]) -> Option<Format> {
+/// How a font file is packed as a whole.
+pub(super) enum Packing {
+    Woff,
+    Gzip,
+}
+
+/// How some bytes are packed; `None` where they are not.
+pub(super) fn packing_of(bytes: &[u8]) -> Option<Packing> {
+    if bytes.starts_with(b"wOFF") {
+        return Some(Packing::Woff);
+    }
+    bytes.starts_with(&[0x1f, 0x8b]).then_some(Packing::Gzip)
+}
+
+pub(super) fn format_of(bytes: &[u8]) -> Option<Format> {
     if bytes.starts_with(b"STARTFONT") {
         return Some(Format::Bdf);
     }
@@ -52,27 +66,46 @@ pub(super) struct StrikeFont {
     pub(super) pictures: Option<Arc<GlyphPictures>>,
 }
 
-/// The OpenType font made of a bitmap font, packed by gzip or not; `None` where
-/// the bytes are no bitmap font.
-pub(super) fn from_bitmap(bytes: &[u8], limits: &Limits) -> Result<Option<StrikeFont>, FontError> {
-    let unpacked;
-    let bytes = if bytes.starts_with(&[0x1f, 0x8b]) {
-        unpacked = unpack(bytes, limits)?;
-        &unpacked
-    } else {
-        bytes
-    };
+/// Looks at the header of a bitmap font of a format that has one.
+pub(super) fn check_header(bytes: &[u8], format: &Format) -> Result<(), FontError> {
+    match format {
+        Format::Pcf => pcf::check(bytes),
+        Format::Bdf | Format::Psf => Ok(()),
+    }
+}
+
+/// The OpenType font made of a bitmap font.
+pub(super) fn from_bitmap(bytes: &[u8]) -> Result<StrikeFont, FontError> {
     let strike = match format_of(bytes) {
         Some(Format::Bdf) => bdf::read(bytes)?,
         Some(Format::Pcf) => pcf::read(bytes)?,
         Some(Format::Psf) => psf::read(bytes)?,
-        None => return Ok(None),
+        None => return Err(FontError::NotAFont("it does not begin as one")),
     };
-    Ok(Some(StrikeFont {
+    Ok(StrikeFont {
         font: open_type(&strike, Vec::new())?,
         pixels: strike.pixels,
         pictures: None,
-    }))
+    })
+}
+
+/// A font without any glyph but that for missing ones, which is empty.
+pub(super) fn empty_font() -> StrikeFont {
+    let strike = Strike {
+        family: String::new(),
+        is_bold: false,
+        pixels: 1,
+        ascent: 1,
+        descent: 0,
+        line_gap: 0,
+        glyphs: vec![StrikeGlyph::blank(0)],
+        missing: Missing::First,
+    };
+    StrikeFont {
+        font: open_type(&strike, Vec::new()).unwrap_or_default(),
+        pixels: strike.pixels,
+        pictures: None,
+    }
 }
 
 /// Pixels per em of the strikes inside an OpenType font; none where it has none.
@@ -139,7 +172,7 @@ fn soft_picture(glyph: &StrikeGlyph) -> Option<GlyphPicture> {
 }
 
 /// Unpacks a gzip file up to the cap on packed fonts.
-fn unpack(bytes: &[u8], limits: &Limits) -> Result<Vec<u8>, FontError> {
+pub(super) fn unpack(bytes: &[u8], limits: &Limits) -> Result<Vec<u8>, FontError> {
     let mut unpacked = Vec::new();
     let limit = limits.font_bytes;
     GzDecoder::new(bytes)

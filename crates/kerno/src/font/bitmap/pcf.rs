@@ -84,6 +84,13 @@ impl<'a> Part<'a> {
     }
 }
 
+/// Looks whether the tables are there that a font needs.
+pub(super) fn check(bytes: &[u8]) -> Result<(), FontError> {
+    let pcf = Table::new(Tag::new(b"PCF "), bytes);
+    Part::required(&pcf, kind::METRICS, b"metr")?;
+    Part::required(&pcf, kind::BITMAPS, b"bits").map(drop)
+}
+
 pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
     let pcf = Table::new(Tag::new(b"PCF "), bytes);
     let metrics = read_metrics(&Part::required(&pcf, kind::METRICS, b"metr")?)?;

@@ -16,7 +16,7 @@ impl Face {
     /// The name of a glyph in the font (`post`, or the charset of `CFF `), such as
     /// `eacute`; `None` where it has none.
     pub fn glyph_name(&self, glyph: GlyphId) -> Option<String> {
-        let data = &*self.0;
+        let data = &**self.0;
         if glyph.0 >= self.glyph_count() {
             return None;
         }
@@ -53,7 +53,7 @@ impl Face {
     /// The advances of as many glyphs as are kept together.
     #[cold]
     fn find_advances<const COUNT: usize>(&self, first: usize) -> [u16; COUNT] {
-        let data = &*self.0;
+        let data = &**self.0;
         let is_made = data.variation.is_some() || !data.synthesis.is_none();
         std::array::from_fn(|step| {
             let glyph = GlyphId((first + step) as u16);
@@ -68,7 +68,7 @@ impl Face {
 
     /// The advance of a glyph in an instance or a synthetic style.
     fn made_advance(&self, glyph: GlyphId, advance: u16) -> u16 {
-        let data = &*self.0;
+        let data = &**self.0;
         let varied = data
             .variation
             .as_ref()
@@ -118,7 +118,7 @@ impl Face {
     /// goes through where the face has the feature `kern`, else by the table `kern`
     /// (OpenType recommends this order).
     pub fn kerning(&self, left: GlyphId, right: GlyphId) -> i32 {
-        let data = &*self.0;
+        let data = &**self.0;
         let by_position = data.layout.pair(&data.bytes, left, right);
         by_position.unwrap_or_else(|| data.kern.pair(&data.bytes, left, right))
     }
@@ -151,7 +151,8 @@ impl Face {
 
     #[cold]
     fn find_bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
-        let data = &*self.0;
+        self.0.usable()?;
+        let data = &**self.0;
         if !data.synthesis.is_none() {
             let mut outline = Outline::new();
             self.outline(glyph, &mut outline)?;
@@ -206,7 +207,10 @@ impl Face {
         points: &mut GlyphPoints,
         path: &mut impl Path,
     ) -> Result<(), FontError> {
-        let data = &*self.0;
+        let data = &**self.0;
+        if data.fault.is_some() {
+            return self.0.usable();
+        }
         let locations = match &data.outlines {
             Outlines::TrueType(locations) => locations,
             Outlines::PostScript(cff) => {

@@ -2,6 +2,7 @@
 
 mod glyphs;
 mod parts;
+mod put_off;
 mod shape;
 mod strikes;
 mod variation;
@@ -12,18 +13,21 @@ use std::io;
 use std::path::Path as FilePath;
 use std::sync::{Arc, OnceLock};
 
-use super::bitmap::{embedded_sizes, from_bitmap};
+use super::bitmap::{
+    Format, Packing, check_header, embedded_sizes, format_of, from_bitmap, packing_of,
+};
 use super::lazy_cells::LazyCells;
 use super::lazy_pages::LazyPages;
 use super::shaping::LayoutTables;
 use super::sheet::read as read_sheet;
 use super::tables::{
     CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
-    KernPairs, NameId, TableRecord, face_count, face_offset, read_head, read_metrics, read_name,
-    unpack_woff,
+    KernPairs, NameId, TableRecord, check_woff, face_count, face_offset, read_head, read_metrics,
+    read_name,
 };
 use super::{FontError, Metrics, Synthesis, Tag};
 use crate::base::{Image, ImageError, Limits, SharedBytes};
+use put_off::{Opened, PutOff, Work};
 use strikes::StrikeOrigin;
 use variation::{Variation, vary_metrics};
 
@@ -44,7 +48,8 @@ impl GlyphId {
 ///
 /// A `Face` is a handle: cloning it is cheap and shares the bytes. Opening
 /// reads the table directory and the fixed-size headers, so it takes the same
-/// few hundred nanoseconds for a small font and for a large one.
+/// microsecond for a small font and for a large one; what has to be unpacked or made
+/// over is when something is first asked (see [`Face::prepare`]).
 ///
 /// ```no_run
 /// use kerno::{Face, Outline};
@@ -56,7 +61,7 @@ impl GlyphId {
 /// # Ok::<(), kerno::FontError>(())
 /// ```
 #[derive(Clone)]
-pub struct Face(pub(super) Arc<FaceData>);
+pub struct Face(pub(super) Arc<Opened>);
 
 /// What opening a face has learned. Ranges and numbers only: the tables stay
 /// in `bytes` and are read when asked for.
@@ -85,6 +90,8 @@ pub(super) struct FaceData {
     advances: LazyPages,
     /// The boxes of glyphs that were asked for before.
     boxes: LazyCells,
+    /// What is wrong with all of the font, where that was found out late.
+    fault: Option<Arc<FontError>>,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
 }
@@ -117,8 +124,9 @@ pub struct FaceNote {
 impl Face {
     /// Opens a face from the bytes of a TrueType or OpenType font, the first one
     /// of a collection; or of a bitmap font (BDF, PCF, PSF), whose pixels become squares.
-    /// A WOFF file is unpacked first and a bitmap font made over; nothing else is
-    /// copied.
+    /// WOFF and gzip files are unpacked and bitmap fonts made over, BDF at once, others
+    /// when something is first asked of the face or by [`Face::prepare`]; nothing else
+    /// is copied.
     ///
     /// # Errors
     /// [`FontError`] where the bytes are no such font, a needed table is missing
@@ -138,11 +146,35 @@ impl Face {
         face: u32,
         limits: Limits,
     ) -> Result<Self, FontError> {
-        let mut bytes = bytes.into();
-        if bytes.starts_with(b"wOFF") {
-            bytes = unpack_woff(&bytes, &limits)?.into();
-        } else if let Some(strike) = from_bitmap(&bytes, &limits)? {
-            return Self::open_made(strike, &limits, None);
+        let bytes = bytes.into();
+        let put_off = |work: Work, bytes: SharedBytes| {
+            let put_off = PutOff {
+                work,
+                bytes,
+                face,
+                limits: limits.clone(),
+            };
+            Ok(Self(Arc::new(put_off.into())))
+        };
+        if let Some(packing) = packing_of(&bytes) {
+            if let Packing::Woff = packing {
+                check_woff(&bytes, &limits)?;
+                if face > 0 {
+                    return Err(FontError::NoSuchFace { face, count: 1 });
+                }
+            }
+            return put_off(Work::Unpack(packing), bytes);
+        }
+        match format_of(&bytes) {
+            Some(Format::Bdf) => {
+                let data = FaceData::of_strike(from_bitmap(&bytes)?, &limits, None)?;
+                return Ok(data.into());
+            }
+            Some(format) => {
+                check_header(&bytes, &format)?;
+                return put_off(Work::Bitmap, bytes);
+            }
+            None => {}
         }
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         // Fonts of strikes alone may have an empty table of outlines.
@@ -150,10 +182,11 @@ impl Face {
         if !has(b"glyf") && !has(b"CFF ") && !has(b"CFF2") {
             let sizes = embedded_sizes(&directory, &bytes)?;
             if let Some(largest) = sizes.into_iter().max() {
-                return Self::open_strike(&bytes, face, &limits, largest);
+                return put_off(Work::Strike(largest), bytes);
             }
         }
-        Self::open(bytes, face, limits, None, Setting::default())
+        let data = FaceData::open(bytes, face, limits, None, Setting::default())?;
+        Ok(data.into())
     }
 
     /// Opens a picture sheet: a TOML description (`docs/picture-sheet.md`), and
@@ -167,9 +200,18 @@ impl Face {
         mut open: impl FnMut(&str) -> Result<Image, ImageError>,
     ) -> Result<Self, FontError> {
         let sheet = read_sheet(description, &mut open)?;
-        Self::open_made(sheet, &Limits::default(), None)
+        let data = FaceData::of_strike(sheet, &Limits::default(), None)?;
+        Ok(data.into())
     }
+}
 
+impl From<FaceData> for Face {
+    fn from(data: FaceData) -> Self {
+        Self(Arc::new(data.into()))
+    }
+}
+
+impl FaceData {
     fn open(
         bytes: SharedBytes,
         face: u32,
@@ -204,7 +246,7 @@ impl Face {
                 advances,
             });
         }
-        Ok(Self(Arc::new(FaceData {
+        Ok(Self {
             vertical: GlyphMetrics::read_vertical(&directory, &bytes)?,
             layout: LayoutTables::read(&directory, &bytes, &places)?,
             bytes,
@@ -223,10 +265,13 @@ impl Face {
             synthesis: setting.synthesis,
             advances,
             boxes: LazyCells::default(),
+            fault: None,
             grid: OnceLock::new(),
-        })))
+        })
     }
+}
 
+impl Face {
     /// How many faces the bytes of a font file hold: 1, or more in a collection.
     ///
     /// # Errors
@@ -280,7 +325,8 @@ impl Face {
                 Image::from_png_read(&folder.join(name), &mut read)
             })
         } else {
-            Self::from_bytes_with(bytes, face, limits)
+            let face = Self::from_bytes_with(bytes, face, limits);
+            face.and_then(|face| face.prepare().map(|()| face))
         };
         opened.map_err(|error| FontError::InFile {
             path: path.to_owned(),
@@ -295,15 +341,17 @@ impl Face {
         places: Option<Vec<f32>>,
         synthesis: Synthesis,
     ) -> Result<Self, FontError> {
-        let data = &*self.0;
+        self.0.usable()?;
+        let data = &**self.0;
         let places = places.unwrap_or_else(|| data.places.clone());
-        Self::open(
+        let opened = FaceData::open(
             data.bytes.clone(),
             data.index,
             data.limits.clone(),
             data.strike.clone(),
             Setting { places, synthesis },
-        )
+        )?;
+        Ok(opened.into())
     }
 
     /// The style that was made from the outlines, if any: a face that says so is

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use super::{Face, Setting, StrikeOrigin};
+use super::{Face, FaceData, Setting, StrikeOrigin};
 use crate::base::{Limits, SharedBytes};
 use crate::font::{FontError, GlyphPictures, Synthesis};
 
@@ -25,7 +25,7 @@ pub(crate) struct FaceParts {
 impl Face {
     /// The parts of this face.
     pub(crate) fn parts(&self) -> FaceParts {
-        let data = &*self.0;
+        let data = &**self.0;
         let strike = data.strike.as_ref();
         FaceParts {
             bytes: data.bytes.clone(),
@@ -48,6 +48,8 @@ impl Face {
             places: parts.places,
             synthesis: parts.synthesis,
         };
-        Self::open(parts.bytes, parts.index, Limits::default(), strike, setting)
+        let limits = Limits::default();
+        let data = FaceData::open(parts.bytes, parts.index, limits, strike, setting)?;
+        Ok(data.into())
     }
 }

@@ -28,7 +28,7 @@ impl Face {
         row: &mut Row,
         is_mark: impl Fn(char) -> bool,
     ) {
-        let data = &*self.0;
+        let data = &**self.0;
         let (layout, bytes) = (&data.layout, &*data.bytes);
         row.start();
         layout.classify(bytes, row, is_mark);
@@ -63,7 +63,7 @@ impl Face {
         left: GlyphId,
         right: Option<GlyphId>,
     ) -> Neighbours {
-        let (data, bytes) = (&*self.0, &*self.0.bytes);
+        let (data, bytes) = (&**self.0, &*self.0.bytes);
         let found = data.layout.find_neighbours(bytes, chosen, left, right);
         match (found, right) {
             (Neighbours::Kerned(0), Some(right)) if chosen.uses_kern_table() => {

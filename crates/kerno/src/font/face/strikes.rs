@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use super::{Face, Setting};
+use super::{Face, FaceData, Setting};
 use crate::base::{Limits, SharedBytes};
 use crate::font::bitmap::{StrikeFont, embedded_sizes, from_embedded};
 use crate::font::tables::{Directory, face_offset};
@@ -32,6 +32,7 @@ impl Face {
     /// # Errors
     /// [`FontError::Table`] where `EBLC` is damaged.
     pub fn strike_sizes(&self) -> Result<Vec<u16>, FontError> {
+        self.0.usable()?;
         if let Some(StrikeOrigin {
             pixels, font: None, ..
         }) = &self.0.strike
@@ -51,6 +52,7 @@ impl Face {
     /// [`FontError::NoSuchStrike`], with the sizes there are;
     /// [`FontError::Table`] where `EBLC` or `EBDT` is damaged.
     pub fn strike(&self, pixels: u16) -> Result<Self, FontError> {
+        self.0.usable()?;
         match &self.0.strike {
             Some(strike) if strike.pixels == pixels => Ok(self.clone()),
             Some(StrikeOrigin {
@@ -63,7 +65,8 @@ impl Face {
             }),
             _ => {
                 let (bytes, face) = self.strike_font();
-                Self::open_strike(bytes, face, &self.0.limits, pixels)
+                let data = FaceData::of_embedded(bytes, face, &self.0.limits, pixels)?;
+                Ok(data.into())
             }
         }
     }
@@ -76,8 +79,21 @@ impl Face {
         pictures.get(glyph).filter(|_| self.0.synthesis.is_none())
     }
 
+    /// The font that the strikes are in.
+    fn strike_font(&self) -> (&SharedBytes, u32) {
+        match &self.0.strike {
+            Some(StrikeOrigin {
+                font: Some((bytes, face)),
+                ..
+            }) => (bytes, *face),
+            _ => (&self.0.bytes, self.0.index),
+        }
+    }
+}
+
+impl FaceData {
     /// Opens one of the strikes inside an OpenType font.
-    pub(super) fn open_strike(
+    pub(super) fn of_embedded(
         bytes: &SharedBytes,
         face: u32,
         limits: &Limits,
@@ -85,11 +101,11 @@ impl Face {
     ) -> Result<Self, FontError> {
         let directory = Directory::read(bytes, face_offset(bytes, face)?)?;
         let strike = from_embedded(&directory, bytes, pixels, limits)?;
-        Self::open_made(strike, limits, Some((bytes.clone(), face)))
+        Self::of_strike(strike, limits, Some((bytes.clone(), face)))
     }
 
     /// Opens the font that was made of a strike.
-    pub(super) fn open_made(
+    pub(super) fn of_strike(
         strike: StrikeFont,
         limits: &Limits,
         font: Option<(SharedBytes, u32)>,
@@ -101,16 +117,5 @@ impl Face {
         };
         let bytes = strike.font.into();
         Self::open(bytes, 0, limits.clone(), Some(origin), Setting::default())
-    }
-
-    /// The font that the strikes are in.
-    fn strike_font(&self) -> (&SharedBytes, u32) {
-        match &self.0.strike {
-            Some(StrikeOrigin {
-                font: Some((bytes, face)),
-                ..
-            }) => (bytes, *face),
-            _ => (&self.0.bytes, self.0.index),
-        }
     }
 }

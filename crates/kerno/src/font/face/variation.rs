@@ -90,7 +90,7 @@ impl Face {
     /// [`FontError::NoSuchAxis`], with the axes that there are; or
     /// [`FontError::Table`] where a variation table is damaged.
     pub fn instance(&self, settings: &[(Tag, f32)]) -> Result<Self, FontError> {
-        let data = &*self.0;
+        let data = &**self.0;
         let axes = self.axis_records()?;
         let mut values: Vec<f32> = axes.iter().map(|axis| axis.default).collect();
         for (tag, value) in settings {
@@ -113,7 +113,7 @@ impl Face {
         variation: &Variation,
         glyph: GlyphId,
     ) -> Result<f32, FontError> {
-        let data = &*self.0;
+        let data = &**self.0;
         match (&variation.advances, &variation.glyphs, &data.outlines) {
             (Some(advances), ..) => Ok(advances.advance(&data.bytes, glyph)),
             (None, Some(glyphs), Outlines::TrueType(locations)) => locations

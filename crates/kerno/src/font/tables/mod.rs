@@ -34,4 +34,4 @@ pub(super) use loca::GlyphLocations;
 pub use name::NameId;
 pub(super) use name::read_name;
 pub(super) use post::read_glyph_name;
-pub(super) use woff::unpack_woff;
+pub(super) use woff::{check_woff, unpack_woff};

@@ -16,13 +16,27 @@ const HEADER: usize = 44;
 /// Length of a directory entry, in bytes (section 4).
 const ENTRY: usize = 20;
 
+/// Checks the directory of a WOFF file, without unpacking anything.
+pub(in crate::font) fn check_woff(bytes: &[u8], limits: &Limits) -> Result<(), FontError> {
+    entries(&Table::new(TAG, bytes), limits).map(drop)
+}
+
 /// The OpenType font in a WOFF file.
 pub(in crate::font) fn unpack_woff(bytes: &[u8], limits: &Limits) -> Result<Vec<u8>, FontError> {
     let woff = Table::new(TAG, bytes);
+    let tables: Vec<(Tag, Vec<u8>)> = entries(&woff, limits)?
+        .iter()
+        .map(|entry| Ok((entry.tag, entry.unpack(&woff)?)))
+        .collect::<Result<_, FontError>>()?;
+    Ok(assemble(woff.tag(4)?.0, &tables))
+}
+
+/// The tables of a file, whose sum of lengths keeps to the limits.
+fn entries(woff: &Table<'_>, limits: &Limits) -> Result<Vec<Entry>, FontError> {
     let count = usize::from(woff.u16(12)?);
     woff.slice(HEADER, count * ENTRY)?;
     let entries: Vec<Entry> = (0..count)
-        .map(|index| Entry::read(&woff, HEADER + index * ENTRY))
+        .map(|index| Entry::read(woff, HEADER + index * ENTRY))
         .collect::<Result<_, _>>()?;
     let header = 12 + 16 * count;
     let size = entries.iter().fold(header as u64, |size, entry| {
@@ -32,11 +46,7 @@ pub(in crate::font) fn unpack_woff(bytes: &[u8], limits: &Limits) -> Result<Vec<
         let limit = limits.font_bytes;
         return Err(FontError::Unpacked { size, limit });
     }
-    let tables: Vec<(Tag, Vec<u8>)> = entries
-        .iter()
-        .map(|entry| Ok((entry.tag, entry.unpack(&woff)?)))
-        .collect::<Result<_, FontError>>()?;
-    Ok(assemble(woff.tag(4)?.0, &tables))
+    Ok(entries)
 }
 
 /// One table of the directory.
