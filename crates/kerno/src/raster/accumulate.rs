@@ -140,7 +140,8 @@ impl Accumulator {
         self.height = height;
         self.stride = (width + 2).next_multiple_of(LANES);
         let rows = (height + 1).next_multiple_of(BAND);
-        self.cells.resize(self.stride * rows, 0.0);
+        // A chord on the right border of the last row reaches past it, with nothing to add.
+        self.cells.resize(self.stride * rows + LANES, 0.0);
     }
 
     /// Adds what chords change.
