@@ -160,7 +160,7 @@ fn read_glyph(lines: &mut Lines<'_>) -> Result<StrikeGlyph, FontError> {
 /// Rows of hexadecimal digits, up to ENDCHAR.
 fn read_rows(lines: &mut Lines<'_>, width: u16, height: i32) -> Result<Vec<u8>, FontError> {
     let row_bytes = StrikeGlyph::row_bytes(width);
-    let mut bits = Vec::new();
+    let mut bits = Vec::with_capacity(row_bytes * height as usize);
     for _ in 0..height {
         let row = lines.next().unwrap_or_default();
         let digits = row.trim().as_bytes();

@@ -106,8 +106,11 @@ fn hollow_box(strike: &Strike) -> StrikeGlyph {
     }
 }
 
+#[inline]
 fn words(table: &mut Vec<u8>, words: &[i32]) {
-    table.extend(words.iter().flat_map(|word| (*word as u16).to_be_bytes()));
+    for word in words {
+        table.extend_from_slice(&(*word as u16).to_be_bytes());
+    }
 }
 
 /// The smallest box (left, bottom, right, top) around two.
@@ -150,17 +153,16 @@ fn outline(glyph: &StrikeGlyph, glyf: &mut Vec<u8>) -> Result<Option<[i32; 4]>, 
     words(glyf, &[0]); // no instructions
     glyf.extend(std::iter::repeat_n(1, rectangles.len() * 4)); // on the curve
     // From corner to corner, as TrueType's outer contours turn.
-    let (mut xs, mut ys) = (Vec::new(), Vec::new());
-    let (mut last_x, mut last_y) = (0, 0);
-    for [left, bottom, right, top] in rectangles {
-        for (x, y) in [(left, bottom), (left, top), (right, top), (right, bottom)] {
-            words(&mut xs, &[x - last_x]);
-            words(&mut ys, &[y - last_y]);
-            (last_x, last_y) = (x, y);
-        }
+    let mut last = 0;
+    for [left, _, right, _] in &rectangles {
+        words(glyf, &[left - last, 0, right - left, 0]);
+        last = *right;
     }
-    glyf.extend(xs);
-    glyf.extend(ys);
+    let mut last = 0;
+    for [_, bottom, _, top] in &rectangles {
+        words(glyf, &[bottom - last, top - bottom, 0, bottom - top]);
+        last = *bottom;
+    }
     Ok(Some(bounds))
 }
 
