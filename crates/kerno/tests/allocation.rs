@@ -2,11 +2,14 @@
 
 use std::alloc::{GlobalAlloc, Layout, System};
 use std::cell::Cell;
+use std::io::Write;
 
+use flate2::Compression;
+use flate2::write::GzEncoder;
 use kerno::{
     Anchor, Atlas, Edges, Face, FrameBuilder, GlyphShape, LayoutOptions, Mapping, NumberFormat,
-    NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal, Span, SpriteOptions,
-    Style, Synthesis, TextAlign, TextLayout,
+    NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal, SharedBytes, Span,
+    SpriteOptions, Style, Synthesis, TextAlign, TextLayout,
 };
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
@@ -138,9 +141,11 @@ fn warm_outlines_and_pictures_take_no_memory() {
 /// the file.
 #[test]
 fn an_open_face_is_small() {
-    for font in [LATO, MISAKI] {
+    let mut packed = GzEncoder::new(Vec::new(), Compression::fast());
+    packed.write_all(LATO).expect("memory");
+    let packed = packed.finish().expect("memory");
+    for bytes in [LATO.into(), MISAKI.into(), SharedBytes::from(packed)] {
         let before = BYTES.with(Cell::get);
-        let bytes = kerno::SharedBytes::from(font);
         let face = Face::from_bytes(bytes).expect("a font");
         let taken = BYTES.with(Cell::get) - before;
         drop(face);
