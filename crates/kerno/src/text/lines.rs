@@ -44,6 +44,20 @@ pub(super) enum PieceKind {
     LineBreak,
 }
 
+/// A place where a line may end or has to.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Place {
+    /// The cluster that the next line begins with.
+    pub(super) cluster: usize,
+    pub(super) breaks: Break,
+    /// One past the last cluster before it that does not hang.
+    pub(super) solid: usize,
+    /// Where the pen stands behind that one, without the part of it that hangs.
+    pub(super) pen: f64,
+    /// Whether that one is a soft hyphen.
+    pub(super) is_soft: bool,
+}
+
 /// What breaking needs to know of a text.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Pieces {
@@ -53,8 +67,8 @@ pub(super) struct Pieces {
     /// pixels, as if all stood in one line and tabs took no room: how wide a part of
     /// the text is takes two of them.
     pub(super) pens: Vec<f64>,
-    /// Clusters that lines may begin with, and those that they have to.
-    pub(super) places: Vec<(usize, Break)>,
+    /// Where lines may end, and where they have to.
+    pub(super) places: Vec<Place>,
     /// Which clusters are tabs.
     pub(super) tabs: Vec<usize>,
     /// The room for plates before and behind clusters, which is part of their widths.
@@ -78,7 +92,8 @@ impl Pieces {
 
     /// Where the first of the places is that lie behind a cluster.
     fn place_behind(&self, cluster: usize) -> usize {
-        self.places.partition_point(|(place, _)| *place <= cluster)
+        self.places
+            .partition_point(|place| place.cluster <= cluster)
     }
 
     /// Where the pen stands behind some clusters of a line that it begins at `pen`.
@@ -128,11 +143,33 @@ impl Pieces {
         self.pen_behind(start, solid - 1, indent, rules) + hyphen
     }
 
+    /// The same up to a place, which is the one behind the text where there is none.
+    #[inline]
+    fn least_width_to(
+        &self,
+        start: usize,
+        (place, end): (Option<&Place>, usize),
+        indent: f64,
+        rules: &Rules,
+    ) -> f64 {
+        match place {
+            Some(place)
+                if place.cluster == end
+                    && place.solid > start
+                    && !place.is_soft
+                    && self.tabs.is_empty() =>
+            {
+                indent + (place.pen - self.pens[start])
+            }
+            _ => self.least_line_width(start, end, indent, rules),
+        }
+    }
+
     /// The widest part of the text between breaks of some kinds.
     pub(super) fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f64 {
         let (mut start, mut widest) = (0, 0.0_f64);
-        let places = self.places.iter().filter(|(_, breaks)| ends(*breaks));
-        let places = places.map(|(place, _)| *place);
+        let places = self.places.iter().filter(|place| ends(place.breaks));
+        let places = places.map(|place| place.cluster);
         for end in places.chain([self.list.len()]) {
             let solid = self.solid_end(start, end);
             if solid > start {
@@ -172,10 +209,12 @@ pub(super) fn line_ends(
     ends.clear();
     let count = pieces.list.len();
     let mut start = 0;
-    for (place, breaks) in pieces.places.iter().chain([&(count, Break::Must)]) {
-        if *breaks == Break::Must && *place > start {
-            paragraph(pieces, start, *place, rules, (ends, tried));
-            start = *place;
+    let musts = pieces.places.iter();
+    let musts = musts.filter(|place| place.breaks == Break::Must);
+    for place in musts.map(|place| place.cluster).chain([count]) {
+        if place > start {
+            paragraph(pieces, start, place, rules, (ends, tried));
+            start = place;
         }
     }
     let last = pieces.list.last();
@@ -278,9 +317,9 @@ fn greedy(
         let (mut chance, mut soft) = (None, None);
         let mut at = behind;
         let too_far = loop {
-            let place = pieces.places.get(at).map_or(end, |(place, _)| *place);
-            let place = place.min(end);
-            if pieces.least_line_width(line, place, indent, rules) > most {
+            let known = pieces.places.get(at);
+            let place = known.map_or(end, |place| place.cluster.min(end));
+            if pieces.least_width_to(line, (known, place), indent, rules) > most {
                 break place;
             }
             if place == end {
@@ -347,7 +386,7 @@ fn optimal(
 ) -> Option<Vec<usize>> {
     let own = pieces.places[pieces.place_behind(start)..].iter();
     let own = own
-        .map(|(place, _)| *place)
+        .map(|place| place.cluster)
         .take_while(|place| *place < end);
     let places: Vec<usize> = [start].into_iter().chain(own).chain([end]).collect();
     let last = places.len() - 1;

@@ -1,6 +1,6 @@
 //! What breaking lines needs to know of a text.
 
-use super::lines::{Break, Piece, PieceKind, Pieces};
+use super::lines::{Break, Piece, PieceKind, Pieces, Place};
 use super::prepared::Prepared;
 use super::shape::{Run, Shaped, add_widths, set_pens};
 use super::unicode::{is_ascii_line_break, is_line_break};
@@ -16,11 +16,6 @@ pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
         run_glyphs,
         pieces,
     } = prepared;
-    let breaks = analysis.breaks.iter().enumerate();
-    let breaks = breaks.filter(|(_, breaks)| **breaks != Break::No);
-    pieces.places.clear();
-    let places = breaks.map(|(place, breaks)| (place, *breaks));
-    pieces.places.extend(places);
     find_kinds(layout, pieces);
     // Widths first, each behind its cluster; what stands before is added up below.
     pieces.pens.clear();
@@ -58,6 +53,31 @@ pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
         set_pens(glyphs, unit, run, pens);
     }
     pad_pens(&mut shaped.list, pieces.padding.iter().copied());
+    find_places(&analysis.breaks, pieces);
+}
+
+/// Finds where lines may end, and how far what is seen reaches there.
+fn find_places(breaks: &[Break], pieces: &mut Pieces) {
+    let Pieces {
+        list, pens, places, ..
+    } = pieces;
+    places.clear();
+    let breaks = breaks.iter().enumerate();
+    let breaks = breaks.filter(|(_, breaks)| **breaks != Break::No);
+    let mut from = 0;
+    places.extend(breaks.map(|(cluster, breaks)| {
+        let last = list[from..cluster].iter().rposition(|piece| !piece.hangs());
+        let solid = last.map_or(from, |last| from + last + 1);
+        let last = solid.checked_sub(1).map(|last| list[last]);
+        from = solid;
+        Place {
+            cluster,
+            breaks: *breaks,
+            solid,
+            pen: pens[solid] - last.map_or(0.0, |last| last.hanging),
+            is_soft: last.is_some_and(|last| last.kind == PieceKind::Hyphen),
+        }
+    }));
 }
 
 /// The space that a style adds to a cluster.

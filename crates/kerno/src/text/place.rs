@@ -293,11 +293,11 @@ impl Placing<'_> {
         } else {
             pen - pens[0]
         };
-        let mut start = pens[0];
-        for (cluster, end) in clusters.iter_mut().zip(&pens[1..]) {
+        let (starts, ends) = (&pens[..clusters.len()], &pens[1..]);
+        let edges = starts.iter().zip(ends);
+        for (cluster, (start, end)) in clusters.iter_mut().zip(edges) {
             let x = if is_rtl { origin - end } else { origin + start };
             cluster.place(line, x, end - start, is_rtl);
-            start = *end;
         }
         // What hangs at the line's end does not belong to the last cluster.
         if let (Some(cluster), true) = (clusters.last_mut(), hanging != 0.0) {
