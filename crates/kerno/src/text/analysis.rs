@@ -261,10 +261,10 @@ fn find_runs(
     let mut index = 0;
     while let Some(cluster) = clusters.get(index) {
         if let Some(run) = runs.last_mut().filter(|run| run.span == span as u32)
-            && parts[span].style.fallback.is_empty()
+            && run.face == 0
         {
             let rest = (&clusters[index..], &levels[index..], &breaks[index..]);
-            let taken = takes(text, run, rest, span_end);
+            let taken = takes(text, run, rest, (&parts[span].style, span_end));
             if taken > 0 {
                 index += taken;
                 run.clusters.end = index;
@@ -326,12 +326,13 @@ fn find_runs(
     }
 }
 
-/// How many clusters of single ASCII characters a run takes without more ado.
+/// How many clusters of single ASCII characters a run in the first face of its style
+/// takes without more ado.
 fn takes(
     text: &str,
     run: &Run,
     (clusters, levels, breaks): (&[Cluster], &[u8], &[Break]),
-    span_end: usize,
+    (style, span_end): (&Style, usize),
 ) -> usize {
     let bytes = text.as_bytes();
     if bytes[run.start as usize] == b'\t' {
@@ -350,6 +351,7 @@ fn takes(
             && start < span_end
             && **level == run.level
             && **breaks != Break::Must
+            && (style.fallback.is_empty() || style.face.glyph(char::from(byte)).is_some())
     });
     own.count()
 }
