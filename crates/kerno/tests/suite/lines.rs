@@ -607,3 +607,21 @@ fn a_block_without_ink_is_centred_by_its_lines() {
     let by_lines = laid("  ", &options(VerticalAlign::Middle));
     assert_eq!(by_ink.caret(0), by_lines.caret(0));
 }
+
+#[test]
+fn nothing_is_kerned_across_what_ends_a_line_or_a_column() {
+    let alone = laid("A", &LayoutOptions::default()).size().width;
+    assert!(width("AV") < 2.0 * alone - 0.5, "the pair is kerned");
+    let layout = laid("A\tV\nA\nV", &LayoutOptions::default());
+    let firsts = layout.clusters().iter().zip(layout.text().chars());
+    for (cluster, _) in firsts.filter(|(_, character)| *character == 'A') {
+        assert!((cluster.advance - alone).abs() < 1e-4, "{cluster:?}");
+    }
+    assert!(layout.glyphs().iter().all(|glyph| glyph.kerning == 0.0));
+}
+
+#[test]
+fn a_space_hangs_behind_a_letter_that_is_too_wide() {
+    let layout = laid("W  i", &boxed(1.0));
+    assert_eq!(lines(&layout), ["W  ", "i"]);
+}
