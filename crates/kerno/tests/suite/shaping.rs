@@ -232,6 +232,22 @@ fn marks_stand_on_their_anchors() {
     assert_eq!(places[3], (base + 170.0, -300.0));
     // Marks take no room.
     assert_eq!(places[4], (base + 510.0, 0.0));
+    // Where b ends at (450, 100) and a is entered at (30, 40), a rises by 60, and both
+    // marks with it.
+    let mut joined = words(&[1, 14, 2, 28, 0, 0, 22]);
+    joined.extend(coverage(&[1, 2]));
+    joined.extend(words(&[1, 450, 100, 1, 30, 40]));
+    let table = layout_table(
+        &[(b"curs", &[2]), (b"mark", &[0]), (b"mkmk", &[1])],
+        &[
+            (4, 0, attach(&[11, 12], &[1], 250, 700)),
+            (6, 0, attach(&[12], &[11], 40, 900)),
+            (3, 0, joined),
+        ],
+    );
+    let glyphs = shaped(&font(table), "ba\u{300}\u{301}b", &[]);
+    let heights: Vec<f32> = glyphs.iter().map(|g| g.y - glyphs[0].y).collect();
+    assert_eq!(heights, [0.0, -60.0, -110.0, -360.0, 0.0]);
     // Without these tables they stand over the middle of the letter: ink from 11 to
     // 411 over ink from 1 to 401, and a sixteenth of an em above its 700.
     let plain = font(layout_table(&[], &[]));
