@@ -77,6 +77,21 @@ pub(super) struct Pieces {
     pub(super) soft_hyphen: Option<usize>,
 }
 
+/// A line that is measured from place to place.
+struct MeasuredLine {
+    /// Its first cluster, and how far it is moved in.
+    start: usize,
+    indent: f64,
+    /// The first of the tabs that was not passed yet.
+    next_tab: usize,
+    /// The cluster behind the last one that was, and where the pen stands before it.
+    from: usize,
+    pen: f64,
+}
+
+/// A line that is so much wider than twice its box is not measured to its end.
+const FAR: f64 = 1000.0;
+
 impl Pieces {
     /// The padding of some of the clusters.
     pub(super) fn padding_in(
@@ -96,19 +111,41 @@ impl Pieces {
             .partition_point(|place| place.cluster <= cluster)
     }
 
-    /// Where the pen stands behind some clusters of a line that it begins at `pen`.
+    /// A line that is to be measured from a cluster on.
     #[inline]
-    fn pen_behind(&self, start: usize, end: usize, mut pen: f64, rules: &Rules) -> f64 {
-        let mut from = start;
-        if !self.tabs.is_empty() {
-            let first = self.tabs.partition_point(|tab| *tab < start);
-            for &tab in self.tabs[first..].iter().take_while(|tab| **tab < end) {
-                pen += self.pens[tab] - self.pens[from];
-                pen += tab_width(pen, rules);
-                from = tab + 1;
-            }
+    fn line(&self, start: usize, indent: f64) -> MeasuredLine {
+        let next_tab = match self.tabs.is_empty() {
+            true => 0,
+            false => self.tabs.partition_point(|tab| *tab < start),
+        };
+        MeasuredLine {
+            start,
+            indent,
+            next_tab,
+            from: start,
+            pen: indent,
         }
-        pen + (self.pens[end] - self.pens[from])
+    }
+
+    /// Where the pen of a line stands behind its clusters up to one; of a line that is
+    /// far too wide, somewhere in it. As fast as the tabs are few that were not passed
+    /// before.
+    #[inline]
+    fn pen_behind(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
+        if line.from > end {
+            *line = self.line(line.start, line.indent);
+        }
+        let far = rules.width.unwrap_or(f64::INFINITY) * 2.0 + FAR;
+        while let Some(&tab) = self.tabs.get(line.next_tab).filter(|tab| **tab < end) {
+            if line.pen > far {
+                return line.pen;
+            }
+            line.pen += self.pens[tab] - self.pens[line.from];
+            line.pen += tab_width(line.pen, rules);
+            line.from = tab + 1;
+            line.next_tab += 1;
+        }
+        line.pen + (self.pens[end] - self.pens[line.from])
     }
 
     /// One past the last cluster of some that does not hang.
@@ -120,49 +157,52 @@ impl Pieces {
         last.map_or(start, |last| start + last + 1)
     }
 
-    /// How wide the clusters of a line are, wherever it ends: a soft hyphen at their end
-    /// may turn out not to be seen.
-    fn least_line_width(&self, start: usize, end: usize, indent: f64, rules: &Rules) -> f64 {
-        let soft = self.list[start..end].iter().rev();
+    /// How wide a line is up to a cluster, wherever it ends: a soft hyphen at its end may
+    /// turn out not to be seen.
+    fn least_width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
+        let soft = self.list[line.start..end].iter().rev();
         let soft = soft.take_while(|piece| piece.kind == PieceKind::Hyphen);
-        self.line_width(start, end - soft.count(), indent, rules)
+        self.width(line, end - soft.count(), rules)
     }
 
-    /// How wide the clusters of a line are, without what hangs at its end.
-    #[inline]
-    pub(super) fn line_width(&self, start: usize, end: usize, indent: f64, rules: &Rules) -> f64 {
-        let solid = self.solid_end(start, end);
-        if solid == start {
-            return indent;
-        }
-        let last = self.list[solid - 1];
-        if last.kind != PieceKind::Hyphen {
-            return self.pen_behind(start, solid, indent, rules) - last.hanging;
-        }
-        let hyphen = if solid == end { rules.hyphen } else { 0.0 };
-        self.pen_behind(start, solid - 1, indent, rules) + hyphen
-    }
-
-    /// The same up to a place, which is the one behind the text where there is none.
+    /// The same up to a place, where there is one at the cluster.
     #[inline]
     fn least_width_to(
         &self,
-        start: usize,
+        line: &mut MeasuredLine,
         (place, end): (Option<&Place>, usize),
-        indent: f64,
         rules: &Rules,
     ) -> f64 {
         match place {
             Some(place)
                 if place.cluster == end
-                    && place.solid > start
+                    && place.solid > line.start
                     && !place.is_soft
                     && self.tabs.is_empty() =>
             {
-                indent + (place.pen - self.pens[start])
+                line.indent + (place.pen - self.pens[line.start])
             }
-            _ => self.least_line_width(start, end, indent, rules),
+            _ => self.least_width(line, end, rules),
         }
+    }
+
+    /// How wide the clusters of a line are, without what hangs at its end.
+    pub(super) fn line_width(&self, start: usize, end: usize, indent: f64, rules: &Rules) -> f64 {
+        self.width(&mut self.line(start, indent), end, rules)
+    }
+
+    /// How wide a line is up to a cluster, without what hangs there.
+    fn width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
+        let solid = self.solid_end(line.start, end);
+        if solid == line.start {
+            return line.indent;
+        }
+        let last = self.list[solid - 1];
+        if last.kind != PieceKind::Hyphen {
+            return self.pen_behind(line, solid, rules) - last.hanging;
+        }
+        let hyphen = if solid == end { rules.hyphen } else { 0.0 };
+        self.pen_behind(line, solid - 1, rules) + hyphen
     }
 
     /// The widest part of the text between breaks of some kinds.
@@ -309,8 +349,8 @@ fn greedy(
     ends: &mut Vec<usize>,
 ) {
     let most = width + EVEN;
-    let (mut line, mut indent) = (start, rules.indent);
-    let mut behind = pieces.place_behind(line);
+    let mut line = pieces.line(start, rules.indent);
+    let mut behind = pieces.place_behind(start);
     loop {
         // The last place to break where it still fits; the last one where it does but for
         // the hyphen; the first one that is too far.
@@ -319,7 +359,7 @@ fn greedy(
         let too_far = loop {
             let known = pieces.places.get(at);
             let place = known.map_or(end, |place| place.cluster.min(end));
-            if pieces.least_width_to(line, (known, place), indent, rules) > most {
+            if pieces.least_width_to(&mut line, (known, place), rules) > most {
                 break place;
             }
             if place == end {
@@ -328,7 +368,7 @@ fn greedy(
             }
             // A hyphen has to find room as well.
             let is_soft = pieces.list[place - 1].kind == PieceKind::Hyphen;
-            if !is_soft || pieces.line_width(line, place, indent, rules) <= most {
+            if !is_soft || pieces.width(&mut line, place, rules) <= most {
                 chance = Some((place, at + 1));
             } else {
                 soft = Some(place);
@@ -337,42 +377,41 @@ fn greedy(
         };
         let forced = || {
             let is_forced = rules.overflow_wrap == OverflowWrap::BreakWord;
-            let place = first_too_far(pieces, line, too_far, (indent, most), rules);
-            place.filter(|_| is_forced)
+            let line = &mut pieces.line(line.start, line.indent);
+            is_forced.then(|| first_too_far(pieces, line, (too_far, most), rules))?
         };
-        if let Some((place, next)) = chance {
-            (line, behind) = (place, next);
+        let next = if let Some((place, next)) = chance {
+            behind = next;
+            place
         } else {
             // It reaches out, as little as may be.
-            line = forced().or(soft).unwrap_or(too_far);
-            behind = pieces.place_behind(line);
-        }
-        ends.push(line);
-        if line == end {
+            let place = forced().or(soft).unwrap_or(too_far);
+            behind = pieces.place_behind(place);
+            place
+        };
+        ends.push(next);
+        if next == end {
             return;
         }
-        indent = 0.0;
+        line = pieces.line(next, 0.0);
     }
 }
 
-/// The first cluster but one of a line that has no room there.
+/// The first cluster but one of a line that has no room there, before the one at `end`.
 fn first_too_far(
     pieces: &Pieces,
-    start: usize,
-    end: usize,
-    (indent, most): (f64, f64),
+    line: &mut MeasuredLine,
+    (end, most): (usize, f64),
     rules: &Rules,
 ) -> Option<usize> {
-    let is_seen = |kind: PieceKind| !matches!(kind, PieceKind::Hyphen);
-    let solid = (start + 1..end).filter(|index| {
+    let mut seen = (line.start + 1..end).filter(|index| {
         let piece = &pieces.list[*index];
-        !piece.hangs() && is_seen(piece.kind)
+        !piece.hangs() && piece.kind != PieceKind::Hyphen
     });
-    let mut too_far = solid.filter(|index| {
-        let pen = pieces.pen_behind(start, index + 1, indent, rules);
+    seen.find(|index| {
+        let pen = pieces.pen_behind(line, index + 1, rules);
         pen - pieces.list[*index].hanging > most
-    });
-    too_far.next()
+    })
 }
 
 /// The breaks with the least sum of squared gaps, by way of the best ones for every

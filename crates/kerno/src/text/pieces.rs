@@ -64,12 +64,12 @@ fn find_places(breaks: &[Break], pieces: &mut Pieces) {
     places.clear();
     let breaks = breaks.iter().enumerate();
     let breaks = breaks.filter(|(_, breaks)| **breaks != Break::No);
-    let mut from = 0;
+    let (mut from, mut solid) = (0, 0);
     places.extend(breaks.map(|(cluster, breaks)| {
         let last = list[from..cluster].iter().rposition(|piece| !piece.hangs());
-        let solid = last.map_or(from, |last| from + last + 1);
+        solid = last.map_or(solid, |last| from + last + 1);
+        from = cluster;
         let last = solid.checked_sub(1).map(|last| list[last]);
-        from = solid;
         Place {
             cluster,
             breaks: *breaks,

@@ -625,3 +625,16 @@ fn a_space_hangs_behind_a_letter_that_is_too_wide() {
     let layout = laid("W  i", &boxed(1.0));
     assert_eq!(lines(&layout), ["W  ", "i"]);
 }
+
+#[test]
+fn a_long_row_of_breaks_or_tabs_is_laid_out() {
+    // Each would take minutes if what stands before a place were walked through for it.
+    let layout = laid(&"\n".repeat(200_000), &boxed(400.0));
+    assert_eq!(layout.lines().len(), 200_001);
+    let tabs = "\t".repeat(200_000);
+    let layout = laid(&tabs, &boxed(400.0));
+    let stop = width("        ");
+    let fitting = (400.0 / stop) as usize;
+    assert_eq!(layout.lines().len(), 200_000_usize.div_ceil(fitting));
+    assert_eq!(laid(&tabs, &boxed(1e9)).lines().len(), 1);
+}
