@@ -87,7 +87,7 @@ pub(super) fn prepare(
             known.take(run, (&work.old, &work.old_missing), into);
         } else if layout.parts[run.span as usize].sprite.is_none() {
             let style = &layout.styles[run.span as usize];
-            let shaper = &mut work.shaper;
+            let shaper = &mut work.fresh.shaper;
             shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
         }
         prepared.run_glyphs.push(first..prepared.shaped.list.len());
@@ -99,7 +99,8 @@ pub(super) fn prepare(
 
 /// Breaks lines and places everything, by what is prepared.
 pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(), TextError> {
-    let rules = rules(layout, &mut work.fresh())?;
+    work.fresh.clear();
+    let rules = rules(layout, &mut work.fresh)?;
     let mut ends = std::mem::take(&mut work.ends);
     let ends_of = (&mut ends, &mut work.tried_ends);
     line_ends(&layout.prepared.pieces, &rules, ends_of);
@@ -110,7 +111,7 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
 }
 
 /// The rules for lines, with the measures that they need.
-fn rules(layout: &TextLayout, fresh: &mut Fresh<'_>) -> Result<Rules, FontError> {
+fn rules(layout: &TextLayout, fresh: &mut Fresh) -> Result<Rules, FontError> {
     let options = &layout.options;
     let (mut tab, mut least_tab, mut hyphen) = (0.0, 0.0, 0.0);
     if let Some(style) = layout.styles.first() {

@@ -6,7 +6,7 @@ use super::align::align;
 use super::attach::attach;
 use super::ink::{Ink, add_rules};
 use super::lines::{PieceKind, Rules, tab_width};
-use super::segments::{Fresh, Glyphs, Segment, reorder};
+use super::segments::{Glyphs, Segment, reorder};
 use super::signs::{Shown, Sign};
 use super::workspace::Workspace;
 use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
@@ -60,7 +60,8 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
         let is_last = index + 1 == ends.len() || is_last_wanted || !next_fits();
         let indent = if is_first { placing.rules.indent } else { 0.0 };
         let rest = is_last && index + 1 < ends.len();
-        let fresh = &mut placing.work.fresh();
+        let fresh = &mut placing.work.fresh;
+        fresh.clear();
         let shown = Shown::of(placing.layout, fresh, &placing.rules, &line, (indent, rest))?;
         let width = placing.line(line.clone(), shown, indent, (above, below))?;
         widest = widest.max(width);
@@ -120,15 +121,12 @@ impl Placing<'_> {
         let Some(line) = layout.lines.last() else {
             return;
         };
-        let end = if line.is_rtl {
-            line.x
-        } else {
-            line.x + line.width
-        };
+        let is_rtl = line.is_rtl;
+        let end = if is_rtl { line.x } else { line.x + line.width };
         let first = layout.clusters.get(clusters.start);
         layout.cut = layout.cut.or(first.map(|cluster| cluster.start));
         for cluster in &mut layout.clusters[clusters] {
-            (cluster.line, cluster.x, cluster.advance) = (number, end, 0.0);
+            cluster.place(number, f64::from(end), 0.0, is_rtl);
         }
     }
 
@@ -161,7 +159,7 @@ impl Placing<'_> {
                 }
                 (None, Some(sign)) => {
                     sign_pen = pen;
-                    self.give_way(shown.head.end..shown.tail.start, number, pen);
+                    self.give_way(shown.head.end..shown.tail.start, number, (pen, is_rtl));
                     pen += sign.width;
                 }
                 (None, None) => {}
@@ -196,7 +194,7 @@ impl Placing<'_> {
     }
 
     /// Clusters in whose place a sign is shown stand where it begins.
-    fn give_way(&mut self, clusters: Range<usize>, line: u32, pen: f64) {
+    fn give_way(&mut self, clusters: Range<usize>, line: u32, (pen, is_rtl): (f64, bool)) {
         let layout = &mut *self.layout;
         if let Some(first) = layout
             .clusters
@@ -206,7 +204,7 @@ impl Placing<'_> {
             layout.cut = Some(first.start);
         }
         for cluster in &mut layout.clusters[clusters] {
-            (cluster.line, cluster.x, cluster.advance) = (line, pen as f32, 0.0);
+            cluster.place(line, pen, 0.0, is_rtl);
         }
     }
 
@@ -223,18 +221,11 @@ impl Placing<'_> {
     /// which of them a sign is read.
     fn find_segments(&mut self, shown: &Shown, base: u8) -> Result<usize, TextError> {
         let Workspace {
-            shaper,
             fresh,
-            fresh_pens,
             segments,
             order,
             ..
         } = &mut *self.work;
-        let fresh = &mut Fresh {
-            shaper,
-            glyphs: fresh,
-            pens: fresh_pens,
-        };
         segments.clear();
         let (head, tail) = (shown.head.clone(), shown.tail.clone());
         Segment::add_line(self.layout, fresh, head, base, segments)?;
@@ -281,7 +272,7 @@ impl Placing<'_> {
             set_apart(clusters);
             return pen;
         }
-        let pens = segment.pens(pieces, &work.fresh_pens);
+        let pens = segment.pens(pieces, &work.fresh.pens);
         let width = pens[pens.len() - 1] - pens[0];
         let last = segment.clusters.end - 1;
         let hanging = match last_solid {
@@ -322,7 +313,7 @@ impl Placing<'_> {
         }
         let (of, range) = match &segment.glyphs {
             Glyphs::Shaped(range) => (&prepared.shaped, range),
-            Glyphs::Fresh(range, _) => (&work.fresh, range),
+            Glyphs::Fresh(range, _) => (&work.fresh.glyphs, range),
         };
         let glyphs = &of.list[range.clone()];
         if glyphs.is_empty() {
@@ -372,7 +363,7 @@ impl Placing<'_> {
         let style = &self.layout.styles[sign.span as usize];
         let unit = style.unit_at(0);
         let mut own = Ink::NONE;
-        for glyph in &self.work.fresh.list[sign.glyphs.clone()] {
+        for glyph in &self.work.fresh.glyphs.list[sign.glyphs.clone()] {
             own.add(glyph.ink, pen as f32, baseline);
             self.layout.glyphs.push(PlacedGlyph {
                 cluster: cluster as u32,

@@ -29,12 +29,21 @@ pub(super) enum Glyphs {
     Fresh(Range<usize>, usize),
 }
 
-/// What shapes anew what a line cuts in two.
-pub(super) struct Fresh<'a> {
-    pub(super) shaper: &'a mut Shaper,
-    pub(super) glyphs: &'a mut ShapedGlyphs,
+/// What shapes anew what a line cuts in two, and what came of it.
+#[derive(Debug, Default)]
+pub(super) struct Fresh {
+    pub(super) shaper: Shaper,
+    pub(super) glyphs: ShapedGlyphs,
     /// Where the pen stands before each of their clusters.
-    pub(super) pens: &'a mut Vec<f64>,
+    pub(super) pens: Vec<f64>,
+}
+
+impl Fresh {
+    /// Forgets what was shaped.
+    pub(super) fn clear(&mut self) {
+        self.glyphs.clear();
+        self.pens.clear();
+    }
 }
 
 impl Segment {
@@ -50,7 +59,7 @@ impl Segment {
     /// inside of what belongs together, that is shaped anew.
     pub(super) fn add_line(
         layout: &TextLayout,
-        fresh: &mut Fresh<'_>,
+        fresh: &mut Fresh,
         clusters: Range<usize>,
         base: u8,
         segments: &mut Vec<Self>,
@@ -110,7 +119,7 @@ fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usize {
 /// The glyphs of a part of a run.
 fn glyphs_of(
     layout: &TextLayout,
-    fresh: &mut Fresh<'_>,
+    fresh: &mut Fresh,
     index: usize,
     part: &Range<usize>,
 ) -> Result<Glyphs, TextError> {
@@ -138,7 +147,7 @@ fn glyphs_of(
     };
     let (start, first_pen) = (fresh.glyphs.list.len(), fresh.pens.len());
     let into = &mut Output {
-        glyphs: fresh.glyphs,
+        glyphs: &mut fresh.glyphs,
         missing: &mut Vec::new(),
     };
     fresh

@@ -23,7 +23,7 @@ impl Sign {
     fn of(
         layout: &TextLayout,
         span: u32,
-        fresh: &mut Fresh<'_>,
+        fresh: &mut Fresh,
         signs: &[&str],
     ) -> Result<Self, FontError> {
         let style = layout.style(span);
@@ -46,7 +46,7 @@ impl Sign {
         };
         let first = fresh.glyphs.list.len();
         let into = &mut Output {
-            glyphs: fresh.glyphs,
+            glyphs: &mut fresh.glyphs,
             missing: &mut Vec::new(),
         };
         fresh.shaper.shape(sign, &[cluster], &run, style, into)?;
@@ -63,12 +63,12 @@ impl Sign {
     pub(super) fn hyphen(
         layout: &TextLayout,
         span: u32,
-        fresh: &mut Fresh<'_>,
+        fresh: &mut Fresh,
     ) -> Result<Self, FontError> {
         Self::of(layout, span, fresh, &["\u{2010}", "-"])
     }
 
-    fn ellipsis(layout: &TextLayout, span: u32, fresh: &mut Fresh<'_>) -> Result<Self, FontError> {
+    fn ellipsis(layout: &TextLayout, span: u32, fresh: &mut Fresh) -> Result<Self, FontError> {
         Self::of(layout, span, fresh, &["\u{2026}", "..."])
     }
 }
@@ -85,7 +85,7 @@ impl Shown {
     /// off (`rest`).
     pub(super) fn of(
         layout: &TextLayout,
-        fresh: &mut Fresh<'_>,
+        fresh: &mut Fresh,
         rules: &Rules,
         line: &Range<usize>,
         (indent, rest): (f64, bool),

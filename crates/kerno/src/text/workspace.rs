@@ -2,7 +2,6 @@
 
 use super::prepared::Prepared;
 use super::segments::{Fresh, Ordered, Segment};
-use super::shape::{ShapedGlyphs, Shaper};
 use crate::base::Rect;
 use crate::font::Attachment;
 
@@ -10,16 +9,13 @@ use crate::font::Attachment;
 /// allocates nothing once it has grown.
 #[derive(Debug, Default)]
 pub(super) struct Workspace {
-    pub(super) shaper: Shaper,
     /// The ends of lines, and others that are tried.
     pub(super) ends: Vec<usize>,
     pub(super) tried_ends: Vec<usize>,
     /// What each line covers.
     pub(super) inks: Vec<Rect>,
     /// What was shaped for the line at hand.
-    pub(super) fresh: ShapedGlyphs,
-    /// Where the pen stands before each of its clusters and behind the last one.
-    pub(super) fresh_pens: Vec<f64>,
+    pub(super) fresh: Fresh,
     /// Its parts in reading order, and their order from left to right.
     pub(super) segments: Vec<Segment>,
     pub(super) order: Vec<Ordered>,
@@ -31,19 +27,6 @@ pub(super) struct Workspace {
     pub(super) attachments: Vec<(usize, Attachment)>,
     /// How high letters stand, where the spaces of a line are.
     pub(super) numbers: Vec<f32>,
-}
-
-impl Workspace {
-    /// What shapes anew, with nothing that was.
-    pub(super) fn fresh(&mut self) -> Fresh<'_> {
-        self.fresh.clear();
-        self.fresh_pens.clear();
-        Fresh {
-            shaper: &mut self.shaper,
-            glyphs: &mut self.fresh,
-            pens: &mut self.fresh_pens,
-        }
-    }
 }
 
 /// A copy of a layout begins with memory of its own.

@@ -3,14 +3,14 @@
 use icu_segmenter::LineSegmenter;
 use icu_segmenter::options::LineBreakOptions;
 use kerno::{
-    Anchor, Atlas, Direction, FrameBuilder, LayoutOptions, LineBreak, Mapping, Overflow,
+    Anchor, Atlas, Cluster, Direction, FrameBuilder, LayoutOptions, LineBreak, Mapping, Overflow,
     OverflowWrap, Point, Size, Span, Style, TextAlign, TextLayout, VerticalAlign, WhiteSpace,
     WordBreak, Wrap,
 };
 use proptest::prelude::*;
 use unicode_segmentation::UnicodeSegmentation;
 
-use crate::support::{FontBuilder, cmap12, lato, polygon, words};
+use crate::support::{FontBuilder, averia, cmap12, lato, polygon, words};
 
 const TEXT: &str = "The night ferry crosses a chain of foggy lakes, and the lamp must not go \
     out before the morning comes over Heron Steps.";
@@ -406,7 +406,7 @@ fn directions_are_ordered_by_the_standard() {
         let layout = layout.expect("a layout");
         let mut clusters: Vec<_> = layout.clusters().to_vec();
         clusters.sort_by(|a, b| a.x.total_cmp(&b.x));
-        let text = |c: &kerno::Cluster| layout.text()[c.start as usize..c.end as usize].to_owned();
+        let text = |c: &Cluster| layout.text()[c.start as usize..c.end as usize].to_owned();
         clusters.iter().map(text).collect::<String>()
     };
     // UAX #9, “Reordering Resolved Levels”, its examples with letters of Hebrew.
@@ -637,4 +637,87 @@ fn a_long_row_of_breaks_or_tabs_is_laid_out() {
     let fitting = (400.0 / stop) as usize;
     assert_eq!(layout.lines().len(), 200_000_usize.div_ceil(fitting));
     assert_eq!(laid(&tabs, &boxed(1e9)).lines().len(), 1);
+}
+
+fn any_box() -> impl Strategy<Value = LayoutOptions> {
+    let wraps = prop_oneof![
+        Just(Wrap::Greedy),
+        Just(Wrap::Balanced),
+        Just(Wrap::Optimal)
+    ];
+    let aligns = prop_oneof![
+        Just(TextAlign::Start),
+        Just(TextAlign::Center),
+        Just(TextAlign::Justify)
+    ];
+    let overflows = prop_oneof![
+        Just(Overflow::Visible),
+        Just(Overflow::Ellipsis),
+        Just(Overflow::EllipsisInMiddle)
+    ];
+    (20.0_f32..300.0, 0.0_f32..20.0, wraps, aligns, overflows).prop_map(
+        |(width, indent, wrap, align, overflow)| LayoutOptions {
+            indent,
+            wrap,
+            align,
+            overflow,
+            ..boxed(width)
+        },
+    )
+}
+
+proptest! {
+    #[test]
+    fn another_box_is_as_if_it_had_been_there_from_the_start(
+        text in "([A-Za-z]{1,6}|fi|AV|e\u{301}|[ ,.]| |\t|\n|\u{ad}|\u{a0}|\u{5d0}\u{5d1}|\u{5d2} ){0,40}",
+        spacing in prop_oneof![Just(0.0_f32), Just(1.5), Just(-0.75)],
+        first in any_box(),
+        second in any_box(),
+    ) {
+        let style = Style { letter_spacing: spacing, ..two_ways() };
+        let laid = |options: &LayoutOptions| {
+            TextLayout::with_options(&[Span::new(&text, &style)], options).expect("a layout")
+        };
+        let mut again = laid(&first);
+        again.relaid(&second).expect("a layout");
+        let new = laid(&second);
+        prop_assert_eq!(again.glyphs(), new.glyphs());
+        prop_assert_eq!(again.clusters(), new.clusters());
+        prop_assert_eq!(again.lines(), new.lines());
+        prop_assert_eq!((again.ink(), again.cut_at()), (new.ink(), new.cut_at()));
+        // A line is as wide as its clusters are, but for what hangs at its end; what an
+        // ellipsis stands in for takes its room.
+        if new.cut_at().is_none() {
+            for line in new.lines() {
+                let clusters = &new.clusters()[line.clusters.clone()];
+                let is_seen = |cluster: &&Cluster| {
+                    cluster.x >= line.x - 0.01
+                        && cluster.x + cluster.advance <= line.x + line.width + 0.01
+                };
+                let hyphen = if text[..clusters.last().map_or(0, |c| c.end as usize)]
+                    .ends_with('\u{ad}') { 20.0 } else { 0.0 };
+                let sum: f32 = clusters.iter().filter(is_seen).map(|c| c.advance).sum();
+                prop_assert!((line.width - sum).abs() <= 0.02 + hyphen, "{line:?} {sum}");
+            }
+        }
+    }
+
+    #[test]
+    fn every_two_neighbours_are_kerned_as_the_face_says(text in "[ -~]{1,40}") {
+        // A face with the table `kern` and without lookups.
+        let face = averia();
+        let layout = TextLayout::new(&text, &Style::new(&face, f32::from(face.metrics().units_per_em)))
+            .expect("a layout");
+        let glyphs: Vec<_> = text.chars().map(|c| face.glyph(c).expect("ASCII")).collect();
+        let found: Vec<_> = layout.glyphs().iter().map(|glyph| glyph.glyph).collect();
+        prop_assert_eq!(&found, &glyphs);
+        let mut pen = 0.0;
+        for (at, glyph) in layout.glyphs().iter().enumerate() {
+            let next = glyphs.get(at + 1);
+            let units = next.map_or(0, |next| face.kerning(glyphs[at], *next));
+            prop_assert!((glyph.kerning - units as f32).abs() < 0.01, "{:?} at {}", text, at);
+            prop_assert!((glyph.x - pen).abs() < 0.1, "{:?} at {}: {} {}", text, at, glyph.x, pen);
+            pen += f32::from(face.advance(glyphs[at])) + units as f32;
+        }
+    }
 }
