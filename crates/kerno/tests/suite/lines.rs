@@ -98,9 +98,11 @@ proptest! {
         expected.dedup();
         let ends = layout.lines().iter().map(|line| clusters[line.clusters.end - 1].end as usize);
         let ends: Vec<usize> = ends.collect();
-        // A line begins at 0, and spaces alone are no line of their own.
+        // A line begins at 0, and what is not seen is no line of its own: spaces, and soft
+        // hyphens that no letter is parted by.
         let missing: Vec<_> = expected[1..].iter().filter(|place| !ends.contains(place)).collect();
-        let only_space = |place: &usize| text[*place..].trim_start().is_empty() || text[..*place].trim().is_empty();
+        let is_unseen = |part: &str| part.chars().all(|c| c.is_whitespace() || c == '\u{ad}');
+        let only_space = |place: &usize| is_unseen(&text[*place..]) || is_unseen(&text[..*place]);
         prop_assert!(missing.iter().all(|place| only_space(place)), "{text:?}: no line ends at {missing:?}");
         let wrong: Vec<_> = ends.iter().filter(|place| !expected.contains(place)).collect();
         prop_assert!(wrong.is_empty(), "{text:?}: lines end at {wrong:?}");
