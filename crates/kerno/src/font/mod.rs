@@ -9,7 +9,9 @@
 //! glyph, character and pair is read from the bytes when asked for.
 
 mod bitmap;
+mod contours;
 mod error;
+mod extent;
 mod face;
 mod grid;
 mod installed;
@@ -24,13 +26,14 @@ mod synthesis;
 mod table;
 mod tables;
 
+pub use contours::OutlinePoint;
+pub(crate) use contours::{Contour, Contours, PointKind};
 pub use error::{FontError, TableFault};
 pub(crate) use face::FaceParts;
 pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
-pub(crate) use outline::{Contours, Step};
-pub use outline::{Outline, OutlinePoint, Segment};
+pub use outline::{Outline, Segment};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;
 pub(crate) use shaping::{Attachment, ChosenLookups, Feature, Neighbours, Row, RowGlyph, TextKind};

@@ -1,6 +1,5 @@
 //! Styles that a family lacks, made from the outline of one that it has.
 
-use super::outline::Contours;
 use super::{Face, FontError, Outline, OutlinePoint};
 
 /// A style made from the outline, where the family has no face of it (CSS
@@ -67,18 +66,13 @@ impl Synthesis {
 
     /// Changes an outline in place.
     pub(super) fn apply(&self, units_per_em: u16, outline: &mut Outline) {
-        let Outline {
-            contours,
-            directions,
-            ..
-        } = outline;
         let growth = self.growth(units_per_em);
         if growth > 0.0 {
-            embolden(contours, growth, directions);
+            embolden(outline, growth);
         }
         let lean = self.slant.to_radians().tan();
         if lean != 0.0 {
-            for point in &mut contours.points {
+            for point in &mut outline.contours.points {
                 point.x += lean * point.y;
             }
         }
@@ -108,22 +102,12 @@ impl Face {
 
 /// Moves every contour outwards by half of `growth`, holes inwards, and all of
 /// it right by as much, so that the left edge stays.
-fn embolden(contours: &mut Contours, growth: f32, directions: &mut Vec<OutlinePoint>) {
+fn embolden(outline: &mut Outline, growth: f32) {
     let reach = growth * 0.5;
-    grow(contours, reach, directions);
-    for point in &mut contours.points {
+    outline.grow(reach);
+    for point in &mut outline.contours.points {
         point.x += reach;
     }
-}
-
-/// Moves every contour outwards by `reach`, holes inwards.
-fn grow(contours: &mut Contours, reach: f32, directions: &mut Vec<OutlinePoint>) {
-    // Outer contours turn left in PostScript outlines, right in TrueType ones;
-    // what is filled tells which.
-    let mut area = 0.0;
-    contours.each_polygon(|points| area += doubled_area(points));
-    let side = if area > 0.0 { reach } else { -reach };
-    contours.each_polygon(|points| move_sides(points, side, directions));
 }
 
 impl Outline {
@@ -131,7 +115,28 @@ impl Outline {
     /// inwards, so that the shape is larger by as much on all sides. Corners stay
     /// corners; those that would reach farther than twice as far are cut short.
     pub fn grow(&mut self, reach: f32) {
-        grow(&mut self.contours, reach, &mut self.directions);
+        self.spell_out_joins();
+        let Self {
+            contours,
+            directions,
+            ..
+        } = self;
+        // Outer contours turn left in PostScript outlines, right in TrueType ones;
+        // what is filled tells which.
+        let mut area = 0.0;
+        contours.each_polygon(|points| area += doubled_area(points));
+        let side = if area > 0.0 { reach } else { -reach };
+        contours.each_polygon(|points| move_sides(points, side, directions));
+    }
+
+    /// Makes points of those that are implied between two control points: half-way
+    /// between them once they are moved is not where these go.
+    fn spell_out_joins(&mut self) {
+        self.spare.clear();
+        for contour in self.contours.each() {
+            self.spare.extend(contour.segments());
+        }
+        std::mem::swap(&mut self.contours, &mut self.spare);
     }
 }
 

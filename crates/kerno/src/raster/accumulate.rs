@@ -16,31 +16,18 @@
 
 use std::cell::Cell;
 
-use wide::f32x4;
+use wide::{CmpLt, f32x4, i32x4};
 
-use super::flatten::{CHORDS, Chords, Ink, LANES, lanes, larger, set_lanes, smaller};
+use super::flatten::{Chords, Ink};
+use super::lanes::{LANES, larger, smaller};
 
-/// What chords change: the two rows' first columns, and three neighbouring
-/// cells from there on.
-#[derive(Clone, Debug)]
+/// What chords change: three neighbouring cells, from the cell of that number on, and
+/// the three below them.
+#[derive(Clone, Copy, Debug, Default)]
 struct Changes {
-    row: [u32; CHORDS],
-    upper_column: [u32; CHORDS],
-    lower_column: [u32; CHORDS],
-    upper: [[f32; CHORDS]; 3],
-    lower: [[f32; CHORDS]; 3],
-}
-
-impl Default for Changes {
-    fn default() -> Self {
-        Self {
-            row: [0; CHORDS],
-            upper_column: [0; CHORDS],
-            lower_column: [0; CHORDS],
-            upper: [[0.0; CHORDS]; 3],
-            lower: [[0.0; CHORDS]; 3],
-        }
-    }
+    cell: [u32; LANES],
+    upper: [[f32; LANES]; 3],
+    lower: [[f32; LANES]; 3],
 }
 
 /// As many rows are summed together: each sum waits for the one before it, four
@@ -56,81 +43,79 @@ pub(super) struct Accumulator {
     stride: usize,
     width: usize,
     height: usize,
-    changes: Changes,
+    changes: Vec<Changes>,
 }
 
-/// The whole parts of numbers not below 0, as indices and as numbers.
+/// The whole parts of numbers above -1 (places may be beyond the border by a rounding),
+/// as indices and as numbers.
 #[inline(always)]
-fn whole(value: f32x4) -> (wide::i32x4, f32x4) {
+fn whole(value: f32x4) -> (i32x4, f32x4) {
     let index = value.fast_trunc_int();
     (index, f32x4::from_i32x4(index))
 }
 
-/// The parts of chords inside one row, as changes of three neighbouring cells.
-/// `rise` is their height, positive downwards.
+/// The part of a chord in one row as changes of three neighbouring cells: its height,
+/// and the areas left of it, in both of its columns and in the second.
 #[inline(always)]
-fn pieces(from: f32x4, to: f32x4, rise: f32x4, bulge: f32x4) -> (wide::i32x4, [f32x4; 3]) {
-    // Places may be beyond the border by a rounding.
-    let low = from.fast_min(to).fast_max(f32x4::ZERO);
-    let high = from.fast_max(to);
-    let (index, column) = whole(low);
-    let (low, high) = (low - column, high - column);
-    // How much of the piece lies in the second column, as a length and as a share.
-    let past = (high - 1.0).fast_max(f32x4::ZERO);
-    let share = past / (high - low + f32::MIN_POSITIVE);
-    // The areas left of it, in both columns and in the second.
-    let half = rise * 0.5;
-    let left = half * (low + high) - bulge;
-    let left_of_second = share * (half * past - bulge);
+fn changes_in_row(rise: f32x4, left: f32x4, left_of_second: f32x4) -> [[f32; LANES]; 3] {
     let left_of_first = left - left_of_second;
-    (
-        index,
-        [
-            rise - left_of_first,
-            left_of_first - left_of_second,
-            left_of_second,
-        ],
-    )
+    let changes = [
+        rise - left_of_first,
+        left_of_first - left_of_second,
+        left_of_second,
+    ];
+    changes.map(f32x4::to_array)
 }
 
-impl Changes {
-    /// Finds what every chord changes, as many at once as there are lanes. Those
-    /// past the end are left over from before, and nobody reads what comes of
-    /// them.
-    #[inline(never)]
-    fn of(&mut self, chords: &Chords) {
-        for at in (0..chords.count()).step_by(LANES) {
-            let (from_x, from_y) = (lanes(&chords.from.x, at), lanes(&chords.from.y, at));
-            let (to_x, to_y) = (lanes(&chords.to.x, at), lanes(&chords.to.y, at));
-            let bulge = lanes(&chords.bulge, at);
-            let is_down = wide::CmpLt::cmp_lt(from_y, to_y);
-            let top = is_down.blend(from_x, to_x);
-            let bottom = from_x + to_x - top;
-            let (row_index, row) = whole(from_y.fast_min(to_y).fast_max(f32x4::ZERO));
-            // What lies in the upper row, and what in the lower.
-            let border = row + 1.0;
-            let rise = to_y - from_y;
-            let upper = to_y.fast_min(border) - from_y.fast_min(border);
-            let share = upper.abs() / (rise.abs() + f32::MIN_POSITIVE);
-            let middle = top + (bottom - top) * share;
-            let upper_bulge = bulge * share;
-            let (upper_column, upper_changes) = pieces(top, middle, upper, upper_bulge);
-            let (lower_column, lower_changes) =
-                pieces(middle, bottom, rise - upper, bulge - upper_bulge);
-            for (list, indices) in [
-                (&mut self.row, row_index),
-                (&mut self.upper_column, upper_column),
-                (&mut self.lower_column, lower_column),
-            ] {
-                set_lanes(list, at, bytemuck::cast::<_, [u32; LANES]>(indices));
-            }
-            for (list, changes) in self.upper.iter_mut().zip(upper_changes) {
-                set_lanes(list, at, changes);
-            }
-            for (list, changes) in self.lower.iter_mut().zip(lower_changes) {
-                set_lanes(list, at, changes);
-            }
-        }
+/// Finds what every chord changes, as many at once as there are lanes.
+#[inline(never)]
+fn find_changes(chords: &Chords, stride: usize, changes: &mut [Changes]) {
+    let Chords {
+        from, to, bulge, ..
+    } = chords;
+    let from = from.x.as_chunks().0.iter().zip(from.y.as_chunks().0);
+    let to = to.x.as_chunks().0.iter().zip(to.y.as_chunks().0);
+    let chords = from.zip(to).zip(bulge.as_chunks().0);
+    for (changes, (((from_x, from_y), (to_x, to_y)), bulge)) in changes.iter_mut().zip(chords) {
+        let [from_x, from_y, to_x, to_y, bulge] =
+            [from_x, from_y, to_x, to_y, bulge].map(|list| f32x4::new(*list));
+        let (_, row) = whole(from_y.fast_min(to_y));
+        let (first, column) = whole(from_x.fast_min(to_x));
+        // Exact, since the stride is a multiple of a power of two.
+        let cell = (row * stride as f32).fast_trunc_int() + first;
+        // Places count from the left edge of the first column.
+        let (from_x, to_x) = (from_x - column, to_x - column);
+        let top = from_y.cmp_lt(to_y).blend(from_x, to_x);
+        let both_ends = from_x + to_x;
+        let bottom = both_ends - top;
+        let width = bottom - top;
+        // What lies in the upper row, and where the chord leaves it.
+        let border = row + 1.0;
+        let rise = to_y - from_y;
+        let upper_rise = to_y.fast_min(border) - from_y.fast_min(border);
+        let share = (upper_rise + f32::MIN_POSITIVE) / (rise + f32::MIN_POSITIVE);
+        let middle = top + width * share;
+        // The areas left of it, in both rows and in the upper.
+        let half = rise * 0.5;
+        let left = half * both_ends - bulge;
+        let upper_left = share * (half * (top + middle) - bulge);
+        // How far it reaches into the second column, and the areas left of it there:
+        // a share of it lies there, as far in as the middle of its ends.
+        let past = [top, middle, bottom].map(|x| (x - 1.0).fast_max(f32x4::ZERO));
+        let per_width = f32x4::ONE / (width + f32::MIN_POSITIVE);
+        let in_second = |from: f32x4, to: f32x4| {
+            let share = (to - from) * per_width;
+            share * (half * (from + to) - bulge)
+        };
+        *changes = Changes {
+            cell: bytemuck::cast(cell),
+            upper: changes_in_row(upper_rise, upper_left, in_second(past[0], past[1])),
+            lower: changes_in_row(
+                rise - upper_rise,
+                left - upper_left,
+                in_second(past[1], past[2]),
+            ),
+        };
     }
 }
 
@@ -138,7 +123,9 @@ impl Accumulator {
     pub(super) fn reset(&mut self, width: usize, height: usize) {
         self.width = width;
         self.height = height;
-        self.stride = (width + 2).next_multiple_of(LANES);
+        // Rows times stride have 30 bits at most, of which a number keeps 24.
+        let unit = if width.max(height) < 4096 { LANES } else { 64 };
+        self.stride = (width + 2).next_multiple_of(unit);
         let rows = (height + 1).next_multiple_of(BAND);
         // A chord on the right border of the last row reaches past it, with nothing to add.
         self.cells.resize(self.stride * rows + LANES, 0.0);
@@ -146,27 +133,34 @@ impl Accumulator {
 
     /// Adds what chords change.
     fn add(&mut self, chords: &Chords) {
-        self.changes.of(chords);
-        let (stride, changes) = (self.stride as u32, &self.changes);
-        let cells = &mut self.cells[..];
-        for index in 0..chords.count() {
-            let row = changes.row[index].wrapping_mul(stride);
-            let upper = row.wrapping_add(changes.upper_column[index]) as usize;
-            let lower = row.wrapping_add(stride);
-            let lower = lower.wrapping_add(changes.lower_column[index]) as usize;
-            if upper + 3 > cells.len() || lower + 3 > cells.len() {
-                continue; // There are always as many, or nothing to add.
-            }
-            // One of each row in turn, so that each is loaded by itself: two that
-            // are loaded together wait for what was stored apart.
-            for place in 0..3 {
-                cells[upper + place] += changes.upper[place][index];
-                cells[lower + place] += changes.lower[place][index];
+        let groups = chords.count().div_ceil(LANES);
+        self.changes.resize(groups, Changes::default());
+        find_changes(chords, self.stride, &mut self.changes);
+        let cells = Cell::from_mut(&mut self.cells[..]).as_slice_of_cells();
+        // Small enough that the compiler sees that no sum of places overflows.
+        let stride = self.stride as u32 as usize;
+        // Neighbouring chords change the same cells, and would wait for each other: of
+        // each group one in turn.
+        for lane in 0..LANES {
+            for changes in &self.changes {
+                // There are always as many cells, or nothing to add.
+                let cell = changes.cell[lane] as usize;
+                let Some(near) = cells.get(cell..cell + stride + 3) else {
+                    continue;
+                };
+                // One of each row in turn, so that each is loaded by itself: two that
+                // are loaded together wait for what was stored apart.
+                for place in 0..3 {
+                    let (upper, lower) = (&near[place], &near[stride + place]);
+                    upper.set(upper.get() + changes.upper[place][lane]);
+                    lower.set(lower.get() + changes.lower[place][lane]);
+                }
             }
         }
     }
 
     /// Adds an upright edge, of which every whole row gets the same.
+    #[inline(never)]
     fn add_upright(&mut self, x: f32, from: f32, to: f32) {
         // Places may be beyond the border by a rounding.
         let (x, top) = (larger(x, 0.0), larger(smaller(from, to), 0.0));
@@ -227,42 +221,42 @@ impl Accumulator {
         });
     }
 
+    /// Sums the cells of each row, and makes all 0.
+    #[inline(never)]
     fn write(&mut self, texels: &mut Vec<u8>, shade: impl Fn(f32x4) -> wide::u32x4) {
-        let (width, groups) = (self.width, self.width.div_ceil(LANES));
-        let rows = self.height.next_multiple_of(BAND);
-        texels.resize(rows * width + LANES, 0);
-        let (cells, _) = self.cells.as_chunks::<LANES>();
-        let places = Cell::from_mut(&mut texels[..]).as_slice_of_cells();
-        for (band, cells) in cells.chunks_exact(self.stride).enumerate() {
-            // The last group of a row reaches into the next row, whose first
-            // group is therefore written again.
-            let row = |row: usize| {
-                let places = places.get((band * BAND + row) * width..);
-                places.map_or(&[][..], |places| places.as_chunks::<LANES>().0)
-            };
-            let places = (row(0), row(1), row(2), row(3));
-            let places = places.0.iter().zip(places.1).zip(places.2).zip(places.3);
-            let (upper, lower) = cells.split_at(self.stride / 2);
-            let (first, second) = upper.split_at(self.stride / 4);
-            let (third, fourth) = lower.split_at(self.stride / 4);
+        let width = self.width;
+        texels.resize(self.height.next_multiple_of(BAND) * width, 0);
+        let bands = self.cells.as_chunks_mut::<LANES>().0;
+        let bands = bands.chunks_exact_mut(self.stride);
+        for (cells, texels) in bands.zip(texels.chunks_exact_mut(BAND * width)) {
             // A lane is a row.
             let mut sum = f32x4::ZERO;
-            let mut firsts = None;
-            let rows = first.iter().zip(second).zip(third).zip(fourth);
-            for ((((a, b), c), d), places) in rows.zip(places).take(groups) {
-                let columns = f32x4::transpose([*a, *b, *c, *d].map(f32x4::new));
-                let mut words = wide::u32x4::ZERO;
-                for (place, cells) in columns.into_iter().enumerate() {
+            let mut next = |cells: [&[f32; LANES]; BAND]| -> [[u8; LANES]; BAND] {
+                let columns = cells.map(|cells| f32x4::new(*cells));
+                let [a, b, c, d] = f32x4::transpose(columns).map(|cells| {
                     sum += cells;
-                    words |= shade(sum) << (8 * place as u32);
-                }
-                let (((a, b), c), d) = places;
-                let group = ([a, b, c, d], words.to_array());
-                put_words(group);
-                firsts.get_or_insert(group);
+                    shade(sum)
+                });
+                let words: wide::u32x4 = a | b << 8 | c << 16 | d << 24;
+                words.to_array().map(u32::to_le_bytes)
+            };
+            let [a, b, c, d] = rows(cells);
+            let mut cells = a.iter().zip(b).zip(c).zip(d);
+            let texels = rows(texels).map(<[u8]>::as_chunks_mut);
+            let [(a, a_rest), (b, b_rest), (c, c_rest), (d, d_rest)] = texels;
+            let texels = a.iter_mut().zip(b).zip(c).zip(d);
+            for ((((a, b), c), d), (((e, f), g), h)) in texels.zip(&mut cells) {
+                [*a, *b, *c, *d] = next([e, f, g, h]);
             }
-            if let Some(firsts) = firsts {
-                put_words(firsts);
+            if !a_rest.is_empty()
+                && let Some((((e, f), g), h)) = cells.next()
+            {
+                let rests = [a_rest, b_rest, c_rest, d_rest];
+                for (rest, bytes) in rests.into_iter().zip(next([e, f, g, h])) {
+                    for (texel, byte) in rest.iter_mut().zip(bytes) {
+                        *texel = byte;
+                    }
+                }
             }
         }
         texels.truncate(width * self.height);
@@ -270,14 +264,13 @@ impl Accumulator {
     }
 }
 
-/// Writes four bytes into each of four rows.
+/// The rows of a band.
 #[inline(always)]
-fn put_words((places, words): ([&[Cell<u8>; LANES]; BAND], [u32; BAND])) {
-    for (place, word) in places.into_iter().zip(words) {
-        for (place, byte) in place.iter().zip(word.to_le_bytes()) {
-            place.set(byte);
-        }
-    }
+fn rows<T>(band: &mut [T]) -> [&mut [T]; BAND] {
+    let row = band.len() / BAND;
+    let (upper, lower) = band.split_at_mut(row * 2);
+    let ((a, b), (c, d)) = (upper.split_at_mut(row), lower.split_at_mut(row));
+    [a, b, c, d]
 }
 
 /// Neighbouring cells; there are always as many, or nothing to add.

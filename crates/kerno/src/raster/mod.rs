@@ -5,8 +5,11 @@
 
 mod accumulate;
 mod coverage;
+mod cubics;
+mod curves;
 mod error;
 mod flatten;
+mod lanes;
 mod rasterizer;
 mod strike;
 

@@ -3,10 +3,11 @@
 use wide::f32x4;
 
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
-use super::flatten::{Flattener, Ink, larger, smaller};
+use super::flatten::Flattener;
+use super::lanes::{floor, larger, smaller};
 use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits, Treatment};
-use crate::font::{Contours, Face, GlyphId, Outline, OutlinePoint, Step};
+use crate::font::{Face, GlyphId, Outline, OutlinePoint};
 
 /// What decides how the picture of a glyph comes out.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -132,52 +133,22 @@ impl Filler {
             y: placement.y - extent.top,
             ..placement
         };
-        self.flattener.begin(local);
+        let (contours, flattener) = (&outline.contours, &mut self.flattener);
         let texels = &mut self.picture.texels;
         match edges {
             Edges::Smooth => {
                 let mut ink = SmoothInk(&mut self.accumulator);
-                trace(&outline.contours, &mut self.flattener, &mut ink);
+                flattener.flatten(contours, local, &mut ink);
                 self.accumulator.write_smooth(texels);
             }
             Edges::Hard => {
                 let mut ink = HardInk(&mut self.accumulator);
-                trace(&outline.contours, &mut self.flattener, &mut ink);
+                flattener.flatten(contours, local, &mut ink);
                 self.accumulator.write_hard(texels);
             }
         }
         Ok(&self.picture)
     }
-}
-
-/// Walks an outline as closed chains of lines and curves.
-fn trace(contours: &Contours, flattener: &mut Flattener, ink: &mut impl Ink) {
-    let (mut start, mut last) = (OutlinePoint::default(), OutlinePoint::default());
-    let mut points = &contours.points[..];
-    for step in &contours.steps {
-        match (step, points) {
-            (Step::Start, [to, rest @ ..]) => {
-                flattener.line(last, start, ink);
-                (start, last, points) = (*to, *to, rest);
-            }
-            (Step::Line, [to, rest @ ..]) => {
-                flattener.line(last, *to, ink);
-                (last, points) = (*to, rest);
-            }
-            (Step::Quadratic, [control, to, rest @ ..]) => {
-                flattener.quadratic([last, *control, *to], ink);
-                (last, points) = (*to, rest);
-            }
-            (Step::Cubic, [first, second, to, rest @ ..]) => {
-                flattener.cubic([last, *first, *second, *to], ink);
-                (last, points) = (*to, rest);
-            }
-            // There are as many points as the steps take.
-            _ => break,
-        }
-    }
-    flattener.line(last, start, ink);
-    flattener.finish(ink);
 }
 
 /// The whole pixels around every point of an outline, control points too.
@@ -193,14 +164,19 @@ impl Extent {
         let mut low = f32x4::splat(f32::INFINITY);
         let mut high = f32x4::splat(f32::NEG_INFINITY);
         let mut nothing = f32x4::ZERO;
-        let (pairs, last) = points.as_chunks::<2>();
-        let last = last.first().map(|point| [*point; 2]);
-        for [a, b] in pairs.iter().copied().chain(last) {
+        let mut take = |a: OutlinePoint, b: OutlinePoint| {
             let places = f32x4::new([a.x, a.y, b.x, b.y]);
             low = low.fast_min(places);
             high = high.fast_max(places);
             // Times 0 all is 0 but what is infinite or no number.
             nothing += places * f32x4::ZERO;
+        };
+        let (pairs, last) = points.as_chunks::<2>();
+        for [a, b] in pairs {
+            take(*a, *b);
+        }
+        if let [last] = last {
+            take(*last, *last);
         }
         if nothing.reduce_add() != 0.0 {
             return Err(RasterError::NotFinite);
@@ -215,10 +191,10 @@ impl Extent {
             placement.place(OutlinePoint::new(high.x, low.y)),
         );
         let extent = Self {
-            left: low.0.floor(),
-            top: low.1.floor(),
-            right: high.0.ceil(),
-            bottom: high.1.ceil(),
+            left: floor(low.0),
+            top: floor(low.1),
+            right: -floor(-high.0),
+            bottom: -floor(-high.1),
         };
         let has_area = extent.right > extent.left && extent.bottom > extent.top;
         Ok(has_area.then_some(extent))

@@ -286,6 +286,31 @@ fn curves_run_by_way_of_implied_points() {
     );
 }
 
+#[test]
+fn a_contour_may_begin_off_the_curve_and_a_lone_point_is_none() {
+    let flag = contour(&[(0, 0, false), (100, 0, true), (0, 80, true)]);
+    let lone = polygon(&[(900, 900)]);
+    // Glyph 0 and glyph 1 at 0, 0 (bytes, x and y; more follow, 0x22).
+    let both = composite(&[0x22, 1, 0, 0x02, 0, 0]);
+    let face = FontBuilder::new(&[flag, lone, both])
+        .table(b"hmtx", words(&[500, 0, 500, 900, 500, 0]))
+        .face();
+    let segments = |glyph| {
+        let mut outline = Outline::new();
+        face.outline(GlyphId(glyph), &mut outline)
+            .expect("an outline");
+        outline.segments().collect::<Vec<_>>()
+    };
+    let at = OutlinePoint::new;
+    let expected = [
+        Segment::Start(at(0.0, 80.0)),
+        Segment::Quadratic(at(0.0, 0.0), at(100.0, 0.0)),
+    ];
+    assert_eq!(segments(0), expected);
+    assert_eq!(segments(1), []);
+    assert_eq!(segments(2), expected);
+}
+
 /// The corners of the second contour of a composite whose parts are triangles.
 fn second_triangle(records: &[i32]) -> Vec<(f32, f32)> {
     let triangle = polygon(&[(0, 0), (100, 0), (0, 40)]);

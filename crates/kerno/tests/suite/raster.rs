@@ -2,8 +2,8 @@
 //! out of the outline as a polygon, in 64 bits, and its area taken.
 
 use kerno::{
-    Coverage, Edges, Face, GlyphShape, Outline, OutlinePoint, Placement, RasterError, Rasterizer,
-    Segment,
+    Coverage, Edges, Face, GlyphId, GlyphShape, Outline, OutlinePoint, Placement, RasterError,
+    Rasterizer, Segment,
 };
 
 use proptest::prelude::*;
@@ -143,6 +143,32 @@ fn large_glyphs_are_exact_too() {
     assert!(worst <= 2.0 && mean < 0.3, "{worst} {mean}");
 }
 
+#[test]
+fn the_tops_of_arches_lie_in_their_rows() {
+    // The middle chord of an arch is level, and what the curve rises above it belongs
+    // to its own row.
+    let mut rasterizer = Rasterizer::new();
+    for step in 4..400 {
+        let (width, height) = (step as f32 * 0.1, step as f32 * 0.07);
+        let mut outline = Outline::new();
+        outline.start(0.0, 0.0);
+        let control = OutlinePoint::new(width * 0.5, height);
+        outline.quadratic(control, OutlinePoint::new(width, 0.0));
+        let placement = Placement {
+            scale: 1.0,
+            x: 0.3,
+            y: 0.0,
+        };
+        let picture = rasterizer.fill(&outline, placement, Edges::Smooth);
+        let picture = picture.expect("a picture");
+        let wanted = exact(&polygons(&outline, 1.0, f64::from(placement.x)), picture);
+        for (got, wanted) in picture.texels.iter().zip(wanted) {
+            let off = (f64::from(*got) - wanted).abs();
+            assert!(off <= 1.5, "{width} × {height}: {off} of 255 off");
+        }
+    }
+}
+
 /// Pixels of a picture as text, `#` for covered ones.
 fn drawing(picture: &Coverage) -> Vec<String> {
     let rows = picture.texels.chunks(picture.width as usize);
@@ -219,6 +245,160 @@ fn hard_pixels_are_those_whose_centres_lie_inside() {
         (smooth.left, smooth.top, smooth.width, smooth.height),
         (0, 0, 4, 4)
     );
+}
+
+#[test]
+fn a_contour_begins_at_the_origin_unless_it_is_told_where() {
+    let mut outline = Outline::new();
+    outline.line(4.0, 0.0);
+    outline.line(4.0, 2.0);
+    let placement = Placement {
+        scale: 1.0,
+        x: 0.0,
+        y: 0.0,
+    };
+    let mut rasterizer = Rasterizer::new();
+    let picture = rasterizer.fill(&outline, placement, Edges::Smooth);
+    // Below the diagonal of a rectangle of 4 × 2: a quarter of the first square is
+    // left of where it rises by a half.
+    assert_eq!(
+        picture.expect("a picture").texels,
+        [0, 0, 64, 191, 64, 191, 255, 255]
+    );
+}
+
+#[test]
+fn a_long_curve_has_its_area() {
+    // A parabola holds two thirds of the box around it (Archimedes); its curve falls
+    // into some thousand chords.
+    let mut outline = Outline::new();
+    outline.start(0.0, 0.0);
+    let (control, end) = (
+        OutlinePoint::new(900.0, 1600.0),
+        OutlinePoint::new(1800.0, 0.0),
+    );
+    outline.quadratic(control, end);
+    let placement = Placement {
+        scale: 1.0,
+        x: 0.0,
+        y: 0.0,
+    };
+    let wanted = 2.0 / 3.0 * 1800.0 * 800.0;
+    let mut rasterizer = Rasterizer::new();
+    for (edges, tolerance) in [(Edges::Smooth, 2.0), (Edges::Hard, 200.0)] {
+        let picture = rasterizer.fill(&outline, placement, edges);
+        let texels = &picture.expect("a picture").texels;
+        let area: f64 = texels.iter().map(|texel| f64::from(*texel) / 255.0).sum();
+        assert!(
+            (area - wanted).abs() < tolerance,
+            "{edges:?}: {area} for {wanted}"
+        );
+    }
+}
+
+#[test]
+fn hard_edges_leave_no_streaks() {
+    // Where one edge ends and the next begins a row must be crossed once: else it is
+    // filled from there to the border, where smooth edges show nothing.
+    let face = lato();
+    let (mut smooth, mut hard) = (Rasterizer::new(), Rasterizer::new());
+    for glyph in (0..face.glyph_count()).step_by(7).map(GlyphId) {
+        for size in [9.0, 20.0, 200.0] {
+            let shape = |edges: Edges| GlyphShape {
+                size,
+                shift_x: 0.0,
+                treatment: edges.into(),
+            };
+            let smooth = smooth.glyph(&face, glyph, shape(Edges::Smooth));
+            let hard = hard.glyph(&face, glyph, shape(Edges::Hard));
+            let (smooth, hard) = (smooth.expect("a picture"), hard.expect("a picture"));
+            let wrong =
+                |(smooth, hard): (&u8, &u8)| [(0, 255), (255, 0)].contains(&(*smooth, *hard));
+            let wrong = smooth
+                .texels
+                .iter()
+                .zip(&hard.texels)
+                .filter(|pair| wrong(*pair));
+            assert_eq!(wrong.count(), 0, "{glyph:?} at {size} px");
+        }
+    }
+}
+
+/// The sides of polygons.
+fn sides(polygons: &[Vec<Corner>]) -> impl Iterator<Item = (Corner, Corner)> {
+    polygons.iter().flat_map(|polygon| {
+        let following = polygon.iter().cycle().skip(1);
+        polygon.iter().copied().zip(following.copied())
+    })
+}
+
+/// How far a place is from the nearest side of polygons.
+fn distance(polygons: &[Vec<Corner>], (x, y): Corner) -> f64 {
+    let distances = sides(polygons).map(|(a, b)| {
+        let (dx, dy) = (b.0 - a.0, b.1 - a.1);
+        let along = ((x - a.0) * dx + (y - a.1) * dy) / (dx * dx + dy * dy).max(1e-12);
+        let along = along.clamp(0.0, 1.0);
+        (a.0 + along * dx - x).hypot(a.1 + along * dy - y)
+    });
+    distances.fold(f64::INFINITY, f64::min)
+}
+
+/// How often polygons wind around a place.
+fn winding(polygons: &[Vec<Corner>], (x, y): Corner) -> i32 {
+    let mut winding = 0;
+    for (a, b) in sides(polygons) {
+        let is_down = a.1 <= y && y < b.1;
+        let is_crossed = is_down || (b.1 <= y && y < a.1);
+        if is_crossed && a.0 + (b.0 - a.0) * (y - a.1) / (b.1 - a.1) <= x {
+            winding += if is_down { 1 } else { -1 };
+        }
+    }
+    winding
+}
+
+proptest! {
+    // Each case asks all pixels for the distance of all sides.
+    #![proptest_config(ProptestConfig::with_cases(64))]
+
+    /// Hard pixels are on where the contours wind around their centres, however these
+    /// cross; only where an edge passes a centre closely it may be on either side.
+    #[test]
+    fn hard_pixels_are_those_that_are_wound_around(
+        contours in prop::collection::vec(
+            prop::collection::vec((-40_i16..40, -40_i16..40, any::<bool>()), 3..9),
+            1..4,
+        ),
+        scale in prop::sample::select(vec![0.1_f32, 0.25, 0.5, 1.0, 1.7]),
+        (x, y) in (-2.0_f32..2.0, -2.0_f32..2.0),
+    ) {
+        let at = |&(x, y, _): &(i16, i16, bool)| OutlinePoint::new(x.into(), y.into());
+        let mut outline = Outline::new();
+        for contour in &contours {
+            let first = at(&contour[0]);
+            outline.start(first.x, first.y);
+            for pair in contour[1..].chunks(2) {
+                match pair {
+                    [control, end] if control.2 => outline.quadratic(at(control), at(end)),
+                    _ => pair.iter().map(at).for_each(|to| outline.line(to.x, to.y)),
+                }
+            }
+        }
+        let mut rasterizer = Rasterizer::new();
+        let placement = Placement { scale, x, y };
+        let picture = rasterizer.fill(&outline, placement, Edges::Hard).expect("a picture");
+        let mut polygons = polygons(&outline, scale.into(), x.into());
+        polygons.iter_mut().flatten().for_each(|corner| corner.1 += f64::from(y));
+        for (index, texel) in picture.texels.iter().enumerate() {
+            let (column, row) = (index as u32 % picture.width, index as u32 / picture.width);
+            let (x, y) = (picture.left as f64 + 0.5, picture.top as f64 + 0.5);
+            let (x, y) = (x + f64::from(column), y + f64::from(row));
+            if distance(&polygons, (x, y)) > 0.1 {
+                let is_in = winding(&polygons, (x, y)) != 0;
+                prop_assert_eq!(*texel > 0, is_in, "pixel {} {}", column, row);
+            }
+        }
+    }
+
 }
 
 proptest! {

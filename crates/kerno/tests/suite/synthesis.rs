@@ -2,10 +2,11 @@
 
 use kerno::{
     Anchor, Atlas, Color, Edges, FontError, FrameBuilder, GlyphId, GlyphShape, LetterOutline,
-    Mapping, Outline, Placement, Point, Rasterizer, Segment, Style, Synthesis, TextLayout,
+    Mapping, Outline, OutlinePoint, Placement, Point, Rasterizer, Segment, Style, Synthesis,
+    TextLayout,
 };
 
-use crate::support::{FontBuilder, glyph, lato, polygon};
+use crate::support::{FontBuilder, contour, glyph, lato, polygon};
 
 fn corners(face: &kerno::Face) -> Vec<(f32, f32)> {
     let mut outline = Outline::new();
@@ -224,4 +225,22 @@ fn a_synthetic_face_says_so() {
             Err(FontError::Synthesis { .. })
         ));
     }
+}
+
+#[test]
+fn where_curves_join_a_grown_outline_is_as_far_out() {
+    // Control points only; the curves join half-way between the two on the left, and
+    // there the edge is upright.
+    let corners = [
+        (0, 80, false),
+        (100, 120, false),
+        (100, 0, false),
+        (0, 0, false),
+    ];
+    let face = FontBuilder::new(&[contour(&corners)]).face();
+    let mut outline = Outline::new();
+    face.outline(GlyphId(0), &mut outline).expect("an outline");
+    outline.grow(10.0);
+    let join = Segment::Start(OutlinePoint::new(-10.0, 40.0));
+    assert_eq!(outline.segments().next(), Some(join));
 }

@@ -2,8 +2,8 @@
 //! outline.
 
 use super::{Face, Outlines};
-use crate::font::outline::{Extent, Path};
-use crate::font::tables::{GlyphPoints, read_glyph_name};
+use crate::font::extent::Extent;
+use crate::font::tables::read_glyph_name;
 use crate::font::{FontBounds, FontError, GlyphId, Outline};
 
 impl Face {
@@ -153,22 +153,16 @@ impl Face {
     fn find_bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         self.0.usable()?;
         let data = &**self.0;
-        if !data.synthesis.is_none() {
-            let mut outline = Outline::new();
-            self.outline(glyph, &mut outline)?;
-            return Ok(Extent::of(&outline).bounds());
-        }
         let stated = match &data.outlines {
-            Outlines::TrueType(_) if self.varied_glyphs().is_some() => {
-                let mut extent = Extent::new();
-                self.trace(glyph, &mut GlyphPoints::default(), &mut extent)?;
-                return Ok(extent.bounds());
+            Outlines::TrueType(locations)
+                if self.varied_glyphs().is_none() && data.synthesis.is_none() =>
+            {
+                locations.bounds(&data.bytes, glyph)?
             }
-            Outlines::TrueType(locations) => locations.bounds(&data.bytes, glyph)?,
-            Outlines::PostScript(cff) => {
-                let mut extent = Extent::new();
-                cff.draw(&data.bytes, glyph, &data.limits, &mut extent)?;
-                return Ok(extent.bounds());
+            _ => {
+                let mut outline = Outline::new();
+                self.outline(glyph, &mut outline)?;
+                return Ok(Extent::of(&outline).bounds());
             }
         };
         let Some(stated) = stated else {
@@ -193,36 +187,40 @@ impl Face {
     /// when it contains itself) or has too many parts or points.
     pub fn outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
         outline.clear();
-        self.trace(glyph, &mut outline.working, &mut outline.contours)?;
-        if !self.0.synthesis.is_none() {
+        let loaded = self.load_outline(glyph, outline);
+        if loaded.is_err() {
+            outline.clear();
+        } else if !self.0.synthesis.is_none() {
             self.0.synthesis.apply(self.0.metrics.units_per_em, outline);
         }
-        Ok(())
+        loaded
     }
 
-    /// Draws a glyph on a path; `points` is working memory.
-    fn trace(
-        &self,
-        glyph: GlyphId,
-        points: &mut GlyphPoints,
-        path: &mut impl Path,
-    ) -> Result<(), FontError> {
+    fn load_outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
         let data = &**self.0;
         if data.fault.is_some() {
             return self.0.usable();
         }
+        let Outline {
+            contours, memory, ..
+        } = outline;
         let locations = match &data.outlines {
             Outlines::TrueType(locations) => locations,
             Outlines::PostScript(cff) => {
-                return cff.draw(&data.bytes, glyph, &data.limits, path);
+                return cff.draw(&data.bytes, glyph, &data.limits, contours);
             }
         };
-        let variations = self.varied_glyphs();
-        let loaded = locations.load(&data.bytes, glyph, &data.limits, variations, points)?;
+        let (variations, into) = (self.varied_glyphs(), (memory, &mut *contours));
+        let loaded = locations.load(&data.bytes, glyph, &data.limits, variations, into)?;
         if let Some((x_min, phantoms)) = loaded {
             // The pen stands on the first phantom point.
             let shift = i32::from(self.stated_bearing(glyph)) - i32::from(x_min);
-            points.trace(shift as f32 - phantoms.origin, path);
+            let shift = shift as f32 - phantoms.origin;
+            if shift != 0.0 {
+                for point in &mut contours.points {
+                    point.x += shift;
+                }
+            }
         }
         Ok(())
     }

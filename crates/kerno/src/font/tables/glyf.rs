@@ -3,9 +3,8 @@
 use super::GlyphLocations;
 use super::gvar::{DeltaBuffer, GlyphVariations, Shape};
 use crate::base::Limits;
-use crate::font::outline::Path;
 use crate::font::table::Table;
-use crate::font::{FontError, GlyphId, OutlinePoint, TableFault};
+use crate::font::{Contours, FontError, GlyphId, OutlinePoint, PointKind, TableFault};
 
 /// Flags of a point in a simple glyph.
 mod point_flag {
@@ -29,29 +28,11 @@ mod part_flag {
     pub(super) const UNSCALED_OFFSET: u16 = 0x1000;
 }
 
-#[derive(Clone, Copy, Debug)]
-struct GlyphPoint {
-    at: OutlinePoint,
-    flags: u8,
-}
-
-impl GlyphPoint {
-    fn on_curve(&self) -> bool {
-        self.flags & point_flag::ON_CURVE != 0
-    }
-}
-
-/// The points of a glyph before they become curves: composites match points by
-/// number, so these have to stand for a while.
+/// Working memory for the points of a glyph.
 #[derive(Clone, Debug, Default)]
-pub(in crate::font) struct GlyphPoints {
-    points: Vec<GlyphPoint>,
-    /// One past the last point of each contour.
-    ends: Vec<usize>,
-    /// Components met so far in the glyph at hand.
-    parts: u32,
-    /// Places of points before they vary, and how far they move.
-    places: Vec<OutlinePoint>,
+pub(in crate::font) struct GlyphMemory {
+    /// Those of every point of a simple glyph.
+    flags: Vec<u8>,
     deltas: DeltaBuffer,
     /// How far the components of every composite at hand move, innermost last.
     moves: Vec<OutlinePoint>,
@@ -65,53 +46,54 @@ pub(in crate::font) struct PhantomDeltas {
     pub(in crate::font) advance: f32,
 }
 
-/// What a recursive walk through components needs at each level.
-struct Source<'a> {
+/// A recursive walk through a glyph and its components. Composites match points by
+/// number, so all of them go into one list.
+struct Reading<'a> {
     locations: &'a GlyphLocations,
     bytes: &'a [u8],
     limits: &'a Limits,
     variations: Option<&'a GlyphVariations>,
     /// The glyph asked for: limits are reported against it.
     root: GlyphId,
-}
-
-impl Source<'_> {
-    fn over(&self, what: &'static str, limit: usize) -> FontError {
-        FontError::Limit {
-            glyph: self.root,
-            what,
-            limit,
-        }
-    }
+    /// Components met so far.
+    parts: u32,
+    /// Whether there are contours of one point or none.
+    has_lone_points: bool,
+    memory: &'a mut GlyphMemory,
+    into: &'a mut Contours,
 }
 
 impl GlyphLocations {
-    /// Reads the points of a glyph with all its components. Returns the xMin of
-    /// its header and how far its phantom points move, or `None` where there is
-    /// no outline.
+    /// Reads the points of a glyph with all its components into empty contours.
+    /// Returns the xMin of its header and how far its phantom points move, or `None`
+    /// where there is no outline.
     pub(in crate::font) fn load(
         &self,
         bytes: &[u8],
         glyph: GlyphId,
         limits: &Limits,
         variations: Option<&GlyphVariations>,
-        into: &mut GlyphPoints,
+        (memory, into): (&mut GlyphMemory, &mut Contours),
     ) -> Result<Option<(i16, PhantomDeltas)>, FontError> {
-        into.points.clear();
-        into.ends.clear();
-        into.moves.clear();
-        into.parts = 0;
         let Some(data) = self.glyph(bytes, glyph)? else {
             return Ok(None);
         };
-        let source = Source {
+        memory.moves.clear();
+        let mut reading = Reading {
             locations: self,
             bytes,
             limits,
             variations,
             root: glyph,
+            parts: 0,
+            has_lone_points: false,
+            memory,
+            into,
         };
-        let phantoms = into.append(&source, glyph, &data, 0)?;
+        let phantoms = reading.append(glyph, &data, 0)?;
+        if reading.has_lone_points {
+            into.drop_lone_points();
+        }
         Ok(Some((data.i16(2)?, phantoms)))
     }
 
@@ -123,63 +105,75 @@ impl GlyphLocations {
         limits: &Limits,
         variations: &GlyphVariations,
     ) -> Result<PhantomDeltas, FontError> {
-        let mut points = GlyphPoints::default();
-        if let Some((_, deltas)) = self.load(bytes, glyph, limits, Some(variations), &mut points)? {
+        let (mut memory, mut into) = (GlyphMemory::default(), Contours::default());
+        let buffers = (&mut memory, &mut into);
+        let loaded = self.load(bytes, glyph, limits, Some(variations), buffers)?;
+        if let Some((_, deltas)) = loaded {
             return Ok(deltas);
         }
-        points.vary(bytes, variations, glyph, 0)
+        let outline = (&mut into.points, 0, &[][..]);
+        vary(bytes, variations, glyph, outline, &mut memory.deltas)
     }
 }
 
-impl GlyphPoints {
+/// Finds how far the points of an outline move, from the `first` on, and the four
+/// phantom points behind them, whose own places make no difference. The contours end
+/// at `ends`; a composite has none, its points are its components.
+fn vary(
+    bytes: &[u8],
+    variations: &GlyphVariations,
+    glyph: GlyphId,
+    (points, first, ends): (&mut Vec<OutlinePoint>, usize, &[usize]),
+    deltas: &mut DeltaBuffer,
+) -> Result<PhantomDeltas, FontError> {
+    let end = points.len();
+    points.resize(end + 4, OutlinePoint::default());
+    let shape = Shape {
+        points: &points[first..],
+        ends,
+        first,
+    };
+    let found = variations.deltas(bytes, glyph, shape, deltas);
+    points.truncate(end);
+    found?;
+    let phantoms = &deltas.total[end - first..];
+    Ok(PhantomDeltas {
+        origin: phantoms[0].x,
+        advance: phantoms[1].x - phantoms[0].x,
+    })
+}
+
+impl Reading<'_> {
+    fn over(&self, what: &'static str, limit: usize) -> FontError {
+        FontError::Limit {
+            glyph: self.root,
+            what,
+            limit,
+        }
+    }
+
     fn append(
         &mut self,
-        source: &Source<'_>,
         glyph: GlyphId,
         data: &Table<'_>,
         depth: u32,
     ) -> Result<PhantomDeltas, FontError> {
         match usize::try_from(data.i16(0)?) {
             Ok(0) => Ok(PhantomDeltas::default()),
-            Ok(contours) => self.append_simple(source, glyph, data, contours),
-            Err(_) => self.append_composite(source, glyph, data, depth),
+            Ok(contours) => self.append_simple(glyph, data, contours),
+            Err(_) => self.append_composite(glyph, data, depth),
         }
-    }
-
-    /// Finds how far the points in `places` move, which make up the last so many
-    /// contours, and the four phantom points behind them, whose own places make
-    /// no difference.
-    fn vary(
-        &mut self,
-        bytes: &[u8],
-        variations: &GlyphVariations,
-        glyph: GlyphId,
-        contours: usize,
-    ) -> Result<PhantomDeltas, FontError> {
-        let count = self.places.len();
-        self.places.resize(count + 4, OutlinePoint::default());
-        let shape = Shape {
-            points: &self.places,
-            ends: &self.ends[self.ends.len() - contours..],
-            first: self.points.len().saturating_sub(count),
-        };
-        variations.deltas(bytes, glyph, shape, &mut self.deltas)?;
-        let (origin, end) = (self.deltas.total[count].x, self.deltas.total[count + 1].x);
-        Ok(PhantomDeltas {
-            origin,
-            advance: end - origin,
-        })
     }
 
     /// OpenType `glyf`, “Simple Glyph Description”.
     fn append_simple(
         &mut self,
-        source: &Source<'_>,
         glyph: GlyphId,
         data: &Table<'_>,
         contours: usize,
     ) -> Result<PhantomDeltas, FontError> {
-        let first = self.points.len();
+        let first = self.into.points.len();
+        let first_contour = self.into.ends.len();
         let mut count = 0;
         for contour in 0..contours {
             let at = 10 + contour * 2;
@@ -188,80 +182,91 @@ impl GlyphPoints {
                 let expected = "not above the contour before";
                 return Err(data.bad(at, "endPtsOfContours", end as i64 - 1, expected));
             }
+            self.has_lone_points |= end < count + 2;
             count = end;
-            self.ends.push(first + end);
+            self.into.ends.push(first + end);
         }
-        if first + count > source.limits.outline_points {
-            return Err(source.over("points", source.limits.outline_points));
+        if first + count > self.limits.outline_points {
+            return Err(self.over("points", self.limits.outline_points));
         }
         let instructions = 10 + contours * 2;
         let at = instructions + 2 + usize::from(data.u16(instructions)?);
-        self.read_points(data.from(at)?.bytes(), first, count)
+        self.read_points(data.from(at)?.bytes(), count)
             .ok_or_else(|| data.error(data.len(), TableFault::Truncated))?;
-        let Some(variations) = source.variations else {
+        let Some(variations) = self.variations else {
             return Ok(PhantomDeltas::default());
         };
-        self.places.clear();
-        self.places
-            .extend(self.points[first..].iter().map(|point| point.at));
-        let phantoms = self.vary(source.bytes, variations, glyph, contours)?;
-        for (point, delta) in self.points[first..].iter_mut().zip(&self.deltas.total) {
-            point.at.x += delta.x;
-            point.at.y += delta.y;
+        let (points, ends) = (&mut self.into.points, &self.into.ends[first_contour..]);
+        let deltas = &mut self.memory.deltas;
+        let phantoms = vary(self.bytes, variations, glyph, (points, first, ends), deltas)?;
+        for (point, delta) in points[first..].iter_mut().zip(&deltas.total) {
+            point.x += delta.x;
+            point.y += delta.y;
         }
         Ok(phantoms)
     }
 
     /// The three arrays of a simple glyph: flags, x, y.
-    fn read_points(&mut self, data: &[u8], first: usize, count: usize) -> Option<()> {
-        let blank = GlyphPoint {
-            at: OutlinePoint::default(),
-            flags: 0,
-        };
-        self.points.resize(first + count, blank);
-        let points = &mut self.points[first..];
-        let at = read_flags(points, data)?;
-        let at = read_axis::<X_AXIS>(points, data, at, |at| &mut at.x)?;
-        read_axis::<Y_AXIS>(points, data, at, |at| &mut at.y)?;
+    fn read_points(&mut self, data: &[u8], count: usize) -> Option<()> {
+        let (flags, into) = (&mut self.memory.flags, &mut *self.into);
+        let at = read_flags(flags, count, data)?;
+        let flags = &flags[..count];
+        let first = into.points.len();
+        into.points.resize(first + count, OutlinePoint::default());
+        let points = &mut into.points[first..];
+        let at = read_axis::<X_AXIS>(points, flags, data, at, |point| &mut point.x)?;
+        read_axis::<Y_AXIS>(points, flags, data, at, |point| &mut point.y)?;
+        into.kinds.resize(first + count, PointKind::OnCurve);
+        for (kind, flags) in into.kinds[first..].iter_mut().zip(flags) {
+            *kind = match *flags & point_flag::ON_CURVE {
+                0 => PointKind::Quadratic,
+                _ => PointKind::OnCurve,
+            };
+        }
         Some(())
     }
 
     /// OpenType `glyf`, “Composite Glyph Description”.
     fn append_composite(
         &mut self,
-        source: &Source<'_>,
         glyph: GlyphId,
         data: &Table<'_>,
         depth: u32,
     ) -> Result<PhantomDeltas, FontError> {
-        if depth >= source.limits.composite_depth {
-            let limit = source.limits.composite_depth as usize;
-            return Err(source.over("levels of components (or contains itself)", limit));
+        if depth >= self.limits.composite_depth {
+            let limit = self.limits.composite_depth as usize;
+            return Err(self.over("levels of components (or contains itself)", limit));
         }
-        let parent_moves = self.moves.len();
+        let parent_moves = self.memory.moves.len();
         let mut moves = parent_moves;
-        let phantoms = self.component_deltas(source, glyph, data)?;
-        let parent = self.points.len();
+        let phantoms = self.component_deltas(glyph, data)?;
+        let parent = self.into.points.len();
         let mut at = 10;
         loop {
             self.parts += 1;
-            if self.parts > source.limits.composite_components {
-                return Err(source.over("components", source.limits.composite_components as usize));
+            if self.parts > self.limits.composite_components {
+                return Err(self.over("components", self.limits.composite_components as usize));
             }
             let part = Part::read(data, &mut at)?;
-            if part.glyph.0 >= source.locations.glyph_count() {
+            if part.glyph.0 >= self.locations.glyph_count() {
                 let expected = "the face has no such glyph";
                 return Err(data.bad(part.start + 2, "glyphIndex", part.glyph.0.into(), expected));
             }
-            let first = self.points.len();
-            if let Some(child) = source.locations.glyph(source.bytes, part.glyph)? {
-                self.append(source, part.glyph, &child, depth + 1)?;
+            let first = self.into.points.len();
+            if let Some(child) = self.locations.glyph(self.bytes, part.glyph)? {
+                self.append(part.glyph, &child, depth + 1)?;
             }
-            let moved = self.moves.get(moves).copied().unwrap_or_default();
+            let moved = self.memory.moves.get(moves).copied().unwrap_or_default();
             moves += 1;
-            self.place(data, &part, parent, first, moved)?;
+            place(
+                data,
+                &part,
+                &mut self.into.points[parent..],
+                first - parent,
+                moved,
+            )?;
             if part.flags & part_flag::MORE_PARTS == 0 {
-                self.moves.truncate(parent_moves);
+                self.memory.moves.truncate(parent_moves);
                 return Ok(phantoms);
             }
         }
@@ -271,103 +276,118 @@ impl GlyphPoints {
     /// are the points of a composite.
     fn component_deltas(
         &mut self,
-        source: &Source<'_>,
         glyph: GlyphId,
         data: &Table<'_>,
     ) -> Result<PhantomDeltas, FontError> {
-        let Some(variations) = source.variations else {
+        let Some(variations) = self.variations else {
             return Ok(PhantomDeltas::default());
         };
-        self.places.clear();
+        let (points, memory) = (&mut self.into.points, &mut *self.memory);
+        let first = points.len();
         let mut at = 10;
         while Part::read(data, &mut at)?.flags & part_flag::MORE_PARTS != 0 {
-            self.places.push(OutlinePoint::default());
+            points.push(OutlinePoint::default());
         }
-        self.places.push(OutlinePoint::default());
-        let phantoms = self.vary(source.bytes, variations, glyph, 0)?;
-        let parts = self.deltas.total.len() - 4;
-        self.moves.extend(&self.deltas.total[..parts]);
-        Ok(phantoms)
+        points.push(OutlinePoint::default());
+        let parts = points.len() - first;
+        let outline = (&mut *points, first, &[][..]);
+        let phantoms = vary(self.bytes, variations, glyph, outline, &mut memory.deltas);
+        points.truncate(first);
+        memory.moves.extend(&memory.deltas.total[..parts]);
+        phantoms
     }
+}
 
-    /// Moves the points of one component, from `first` on, to their place in
-    /// the composite whose points begin at `parent`.
-    fn place(
-        &mut self,
-        data: &Table<'_>,
-        part: &Part,
-        parent: usize,
-        first: usize,
-        moved: OutlinePoint,
-    ) -> Result<(), FontError> {
-        let [a, b, c, d] = part.matrix;
-        let turned = |p: OutlinePoint| OutlinePoint::new(a * p.x + c * p.y, b * p.x + d * p.y);
-        for point in &mut self.points[first..] {
-            point.at = turned(point.at);
-        }
-        let shift = if part.flags & part_flag::ARGS_ARE_XY != 0 {
-            let (x, y) = (part.args.0 as f32, part.args.1 as f32);
-            let offset = OutlinePoint::new(x + moved.x, y + moved.y);
-            let scaled = part.flags & (part_flag::SCALED_OFFSET | part_flag::UNSCALED_OFFSET)
-                == part_flag::SCALED_OFFSET;
-            if scaled { turned(offset) } else { offset }
-        } else {
-            let anchor = numbered(data, part, &self.points[parent..first], part.args.0)?;
-            let child = numbered(data, part, &self.points[first..], part.args.1)?;
-            OutlinePoint::new(anchor.x - child.x, anchor.y - child.y)
-        };
-        for point in &mut self.points[first..] {
-            point.at.x += shift.x;
-            point.at.y += shift.y;
-        }
-        Ok(())
+/// Moves the points of one component, from the `first` on, to their place in the
+/// composite, whose points they are the last of.
+fn place(
+    data: &Table<'_>,
+    part: &Part,
+    composite: &mut [OutlinePoint],
+    first: usize,
+    moved: OutlinePoint,
+) -> Result<(), FontError> {
+    let (before, component) = composite.split_at_mut(first);
+    let [a, b, c, d] = part.matrix;
+    let turned = |p: OutlinePoint| OutlinePoint::new(a * p.x + c * p.y, b * p.x + d * p.y);
+    for point in &mut *component {
+        *point = turned(*point);
     }
-
-    /// Turns the points into curves, moved right by `shift`. Between two
-    /// off-curve points lies an on-curve one half-way.
-    pub(in crate::font) fn trace(&self, shift: f32, out: &mut impl Path) {
-        let mut start = 0;
-        for &end in &self.ends {
-            trace_contour(&self.points[start..end], shift, out);
-            start = end;
-        }
+    let shift = if part.flags & part_flag::ARGS_ARE_XY != 0 {
+        let (x, y) = (part.args.0 as f32, part.args.1 as f32);
+        let offset = OutlinePoint::new(x + moved.x, y + moved.y);
+        let scaled = part.flags & (part_flag::SCALED_OFFSET | part_flag::UNSCALED_OFFSET)
+            == part_flag::SCALED_OFFSET;
+        if scaled { turned(offset) } else { offset }
+    } else {
+        let anchor = numbered(data, part, before, part.args.0)?;
+        let child = numbered(data, part, component, part.args.1)?;
+        OutlinePoint::new(anchor.x - child.x, anchor.y - child.y)
+    };
+    for point in component {
+        point.x += shift.x;
+        point.y += shift.y;
     }
+    Ok(())
 }
 
 /// The point that a component is matched by (its arguments are point numbers).
 fn numbered(
     data: &Table<'_>,
     part: &Part,
-    points: &[GlyphPoint],
+    points: &[OutlinePoint],
     number: i32,
 ) -> Result<OutlinePoint, FontError> {
     usize::try_from(number)
         .ok()
         .and_then(|number| points.get(number))
-        .map(|point| point.at)
+        .copied()
         .ok_or_else(|| {
             let expected = "the glyph has no such point to match";
             data.bad(part.start, "point number", number.into(), expected)
         })
 }
 
-/// Reads the flags of all points; returns where they end.
-fn read_flags(points: &mut [GlyphPoint], data: &[u8]) -> Option<usize> {
-    let mut at = 0;
-    let mut points = points.iter_mut();
-    while let Some(point) = points.next() {
-        let flags = *data.get(at)?;
+/// As many flags are written at once.
+const FLAGS: usize = 8;
+
+/// Reads the flags of so many points, and some more that mean nothing; returns where
+/// they end.
+fn read_flags(flags: &mut Vec<u8>, count: usize, data: &[u8]) -> Option<u32> {
+    if flags.len() < count + FLAGS {
+        flags.resize(count + FLAGS, 0);
+    }
+    let flags = &mut flags[..count + FLAGS];
+    let (mut at, mut done) = (0, 0);
+    while done < count {
+        let flag = *data.get(at)?;
+        flags[done] = flag;
         at += 1;
-        point.flags = flags;
-        if flags & point_flag::REPEAT != 0 {
+        done += 1;
+        if flag & point_flag::REPEAT != 0 {
             let run = usize::from(*data.get(at)?);
             at += 1;
-            for point in points.by_ref().take(run) {
-                point.flags = flags;
+            if run > FLAGS {
+                let end = (done + run).min(count);
+                flags[done..end].fill(flag);
+            } else {
+                flags[done..done + FLAGS].fill(flag);
             }
+            done += run;
         }
     }
-    Some(at)
+    u32::try_from(at).ok()
+}
+
+/// Two bytes, or zeros where the data ends.
+#[inline(always)]
+fn pair(data: &[u8], at: u32) -> [u8; 2] {
+    let at = at as usize;
+    if at + 1 < data.len() {
+        [data[at], data[at + 1]]
+    } else {
+        [data.get(at).copied().unwrap_or(0), 0]
+    }
 }
 
 /// The lower of the two bits of the flags that tell how one coordinate is stored: in
@@ -375,100 +395,40 @@ fn read_flags(points: &mut [GlyphPoint], data: &[u8]) -> Option<usize> {
 const X_AXIS: u32 = point_flag::X_SHORT.trailing_zeros();
 const Y_AXIS: u32 = point_flag::Y_SHORT.trailing_zeros();
 
-/// One of the ways in which a coordinate is stored.
-#[derive(Clone, Copy)]
-struct Stored {
-    /// How many bytes it takes.
-    len: u32,
-    /// What counts of a word, and by what a byte is multiplied.
-    word: i32,
-    byte: i32,
-}
-
-/// Those ways, by the two bits, all bits between them being 0. Short: the upper one
-/// is set for plus. Long: it is set for the same as the point before.
-const STORED: [Stored; 16] = {
-    let mut list = [Stored {
-        len: 2,
-        word: -1,
-        byte: 0,
-    }; 16];
-    list[0b0001] = Stored {
-        len: 1,
-        word: 0,
-        byte: -1,
-    };
-    list[0b1000] = Stored {
-        len: 0,
-        word: 0,
-        byte: 0,
-    };
-    list[0b1001] = Stored {
-        len: 1,
-        word: 0,
-        byte: 1,
-    };
+/// The ways in which a coordinate is stored: how many bytes it takes, by what the first
+/// is multiplied, what counts of the second. By the two bits, all bits between them
+/// being 0. Short: the upper one is set for plus. Long: it is set for the same as the
+/// point before.
+const STORED: [[u32; 4]; 16] = {
+    let mut list = [[2, 256, 255, 0]; 16];
+    list[0b0001] = [1, 1_u32.wrapping_neg(), 0, 0];
+    list[0b1000] = [0; 4];
+    list[0b1001] = [1, 1, 0, 0];
     list
 };
 
-/// Reads one coordinate of every point, each relative to the one before;
-/// returns where they end. Which of the four ways comes next is anyone's guess,
-/// so all go the same way, without a branch.
+/// Reads one coordinate of every point, each relative to the one before; returns where
+/// they end. Which of the four ways comes next is anyone's guess, so all go the same
+/// way, without a branch.
 fn read_axis<const SHORT: u32>(
-    points: &mut [GlyphPoint],
+    points: &mut [OutlinePoint],
+    flags: &[u8],
     data: &[u8],
-    at: usize,
+    mut at: u32,
     axis: impl Fn(&mut OutlinePoint) -> &mut f32,
-) -> Option<usize> {
-    let mut at = u32::try_from(at).ok()?;
-    let mut value = 0_i32;
-    for point in points {
-        let stored = STORED[usize::from(point.flags >> SHORT & 0b1001)];
-        let start = at as usize;
-        let word = if start + 1 < data.len() {
-            u16::from_be_bytes([data[start], data[start + 1]])
-        } else {
-            u16::from(data.get(start).copied().unwrap_or(0)) << 8
-        };
-        value += i32::from(word as i16) & stored.word;
-        value += i32::from(word >> 8) * stored.byte;
-        at += stored.len;
-        *axis(&mut point.at) = value as f32;
+) -> Option<u32> {
+    // Coordinates have 16 bits: above them anything may be.
+    let mut value = 0_u32;
+    for (point, flags) in points.iter_mut().zip(flags) {
+        let [len, first_factor, second_mask, _] = STORED[usize::from(flags >> SHORT & 0b1001)];
+        let [first, second] = pair(data, at).map(u32::from);
+        value = value.wrapping_add(first.wrapping_mul(first_factor));
+        value = value.wrapping_add(second & second_mask);
+        at += len;
+        *axis(point) = f32::from(value as i16);
     }
     // Past the end only zeros were read.
-    let at = at as usize;
-    (at <= data.len()).then_some(at)
-}
-
-fn trace_contour(points: &[GlyphPoint], shift: f32, out: &mut impl Path) {
-    let [head, .., tail] = points else {
-        return; // A lone point fills nothing.
-    };
-    let moved = |point: OutlinePoint| OutlinePoint::new(point.x + shift, point.y);
-    let (origin, rest) = if head.on_curve() {
-        (moved(head.at), &points[1..])
-    } else if tail.on_curve() {
-        (moved(tail.at), &points[..points.len() - 1])
-    } else {
-        (moved(head.at.middle(tail.at)), points)
-    };
-    out.start(origin);
-    let mut control: Option<OutlinePoint> = None;
-    for point in rest {
-        let at = moved(point.at);
-        match (control.take(), point.on_curve()) {
-            (None, true) => out.line(at),
-            (None, false) => control = Some(at),
-            (Some(control), true) => out.quadratic(control, at),
-            (Some(previous), false) => {
-                out.quadratic(previous, previous.middle(at));
-                control = Some(at);
-            }
-        }
-    }
-    if let Some(control) = control {
-        out.quadratic(control, origin);
-    }
+    (at as usize <= data.len()).then_some(at)
 }
 
 /// One component of a composite glyph.

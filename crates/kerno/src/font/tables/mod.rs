@@ -23,7 +23,7 @@ pub(super) use cmap::CharMap;
 pub use directory::TableRecord;
 pub(super) use directory::{Directory, assemble, face_count, face_offset};
 pub(super) use fvar::{AxisRecord, InstanceRecord, normalize, read_axes, read_instances};
-pub(super) use glyf::GlyphPoints;
+pub(super) use glyf::GlyphMemory;
 pub(super) use gvar::GlyphVariations;
 pub(super) use head::{read_head, read_metrics};
 pub(super) use hmtx::GlyphMetrics;

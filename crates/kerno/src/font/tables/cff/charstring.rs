@@ -5,7 +5,7 @@ use std::ops::Range;
 use super::drawing::{Drawing, Misuse, last};
 use super::{CffOutlines, Index};
 use crate::base::Limits;
-use crate::font::outline::Path;
+use crate::font::Contours;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId, OutlinePoint};
 
@@ -19,12 +19,12 @@ const STACK_2: usize = 513;
 const TRANSIENT: usize = 32;
 
 /// One run of a charstring.
-pub(super) struct Interpreter<'a, P> {
+pub(super) struct Interpreter<'a> {
     font: &'a CffOutlines,
     cff: Table<'a>,
     glyph: GlyphId,
     limits: &'a Limits,
-    drawing: Drawing<'a, P>,
+    drawing: Drawing<'a>,
     subrs: Option<Index>,
     stack: [f32; STACK_2],
     depth: usize,
@@ -81,20 +81,20 @@ enum Flow {
     Done,
 }
 
-impl<'a, P: Path> Interpreter<'a, P> {
+impl<'a> Interpreter<'a> {
     pub(super) fn new(
         font: &'a CffOutlines,
         cff: Table<'a>,
         glyph: GlyphId,
         limits: &'a Limits,
-        path: &'a mut P,
+        into: &'a mut Contours,
     ) -> Self {
         Self {
             font,
             cff,
             glyph,
             limits,
-            drawing: Drawing::new(path),
+            drawing: Drawing::new(into),
             subrs: None,
             stack: [0.0; STACK_2],
             depth: 0,

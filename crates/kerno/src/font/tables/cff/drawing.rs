@@ -1,12 +1,12 @@
 //! The path operators of Type 2 charstrings (Note 5177, sections 4.1, 4.2 and
 //! 4.5): numbers in, lines and curves out.
 
+use crate::font::Contours;
 use crate::font::OutlinePoint;
-use crate::font::outline::Path;
 
-/// What draws: a path, and where on it the pen stands.
-pub(super) struct Drawing<'a, P> {
-    path: &'a mut P,
+/// What draws: contours, and where the pen stands.
+pub(super) struct Drawing<'a> {
+    into: &'a mut Contours,
     pub(super) pen: OutlinePoint,
 }
 
@@ -49,10 +49,10 @@ fn all_used(left: &[f32]) -> Result<(), Misuse> {
     ))
 }
 
-impl<'a, P: Path> Drawing<'a, P> {
-    pub(super) fn new(path: &'a mut P) -> Self {
+impl<'a> Drawing<'a> {
+    pub(super) fn new(into: &'a mut Contours) -> Self {
         Self {
-            path,
+            into,
             pen: OutlinePoint::default(),
         }
     }
@@ -104,12 +104,12 @@ impl<'a, P: Path> Drawing<'a, P> {
 
     fn start(&mut self, dx: f32, dy: f32) {
         self.pen = moved(self.pen, dx, dy);
-        self.path.start(self.pen);
+        self.into.start(self.pen);
     }
 
     fn line(&mut self, dx: f32, dy: f32) {
         self.pen = moved(self.pen, dx, dy);
-        self.path.line(self.pen);
+        self.into.line(self.pen);
     }
 
     fn curve(&mut self, steps: [f32; 6]) {
@@ -117,7 +117,7 @@ impl<'a, P: Path> Drawing<'a, P> {
         let first = moved(self.pen, ax, ay);
         let second = moved(first, bx, by);
         self.pen = moved(second, cx, cy);
-        self.path.cubic(first, second, self.pen);
+        self.into.cubic(first, second, self.pen);
     }
 
     /// rlineto

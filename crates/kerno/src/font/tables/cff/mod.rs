@@ -18,7 +18,7 @@ use self::strings::{STANDARD_COUNT, standard_string};
 use super::Directory;
 use super::item_variation::VariationRegions;
 use crate::base::Limits;
-use crate::font::outline::Path;
+use crate::font::Contours;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId, Tag};
 
@@ -154,13 +154,13 @@ impl CffOutlines {
         bytes: &[u8],
         glyph: GlyphId,
         limits: &Limits,
-        path: &mut impl Path,
+        into: &mut Contours,
     ) -> Result<(), FontError> {
         if usize::from(glyph.0) >= self.charstrings.count {
             let count = self.charstrings.count.min(usize::from(u16::MAX)) as u16;
             return Err(FontError::NoSuchGlyph { glyph, count });
         }
-        Interpreter::new(self, self.table(bytes), glyph, limits, path).run()
+        Interpreter::new(self, self.table(bytes), glyph, limits, into).run()
     }
 
     /// The name of a glyph; `None` where the font gives none, or is damaged.
