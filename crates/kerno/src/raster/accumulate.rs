@@ -166,21 +166,23 @@ impl Accumulator {
         let (x, top) = (larger(x, 0.0), larger(smaller(from, to), 0.0));
         let bottom = larger(from, to);
         let sign = if from < to { 1.0 } else { -1.0 };
-        let (column, first_row) = (x as i32, top as i32);
+        let (column, first, last) = (x as usize, top as usize, bottom as usize);
         let left_of_it = x - column as f32;
-        let mut row = first_row as f32;
-        let mut at = first_row as usize * self.stride + column as usize;
-        let mut y = top;
-        while y < bottom {
-            let next_y = smaller(bottom, row + 1.0);
-            let rise = sign * (next_y - y);
-            if let Some([here, next]) = cells_from(&mut self.cells, at) {
-                *here += rise - rise * left_of_it;
-                *next += rise * left_of_it;
+        let cells = self.cells.get_mut(first * self.stride + column..);
+        let mut rows = cells.unwrap_or_default().chunks_mut(self.stride);
+        let mut add = |count: usize, rise: f32| {
+            let (here, next) = (rise - rise * left_of_it, rise * left_of_it);
+            for row in rows.by_ref().take(count) {
+                if let [first, second, ..] = row {
+                    *first += here;
+                    *second += next;
+                }
             }
-            y = next_y;
-            row += 1.0;
-            at += self.stride;
+        };
+        add(1, sign * (smaller(bottom, (first + 1) as f32) - top));
+        if last > first {
+            add(last - first - 1, sign);
+            add(1, sign * (bottom - last as f32));
         }
     }
 
@@ -271,12 +273,6 @@ fn rows<T>(band: &mut [T]) -> [&mut [T]; BAND] {
     let (upper, lower) = band.split_at_mut(row * 2);
     let ((a, b), (c, d)) = (upper.split_at_mut(row), lower.split_at_mut(row));
     [a, b, c, d]
-}
-
-/// Neighbouring cells; there are always as many, or nothing to add.
-#[inline(always)]
-fn cells_from<const N: usize>(cells: &mut [f32], at: usize) -> Option<&mut [f32; N]> {
-    cells.get_mut(at..)?.first_chunk_mut()
 }
 
 /// Adds areas.
