@@ -7,8 +7,8 @@
 
 use wide::{CmpEq, f32x4, i32x4};
 
-use super::Placement;
 use super::lanes::{LANES, set_lanes};
+use super::placement::Placement;
 use crate::font::{Contour, OutlinePoint, PointKind};
 
 /// A twelfth of the area between a curve and its chords: what of it lands in the

@@ -7,10 +7,10 @@
 
 use wide::f32x4;
 
-use super::Placement;
 use super::cubics::replace_cubics;
 use super::curves::{CurveReader, Curves};
 use super::lanes::{LANES, set_lanes};
+use super::placement::Placement;
 use crate::font::Contours;
 
 /// As many chords wait at most.

@@ -10,10 +10,12 @@ mod curves;
 mod error;
 mod flatten;
 mod lanes;
+mod placement;
 mod rasterizer;
 mod strike;
 
 pub use coverage::Coverage;
 pub use error::RasterError;
-pub use rasterizer::{GlyphShape, Placement, Rasterizer};
+pub use placement::Placement;
+pub use rasterizer::{GlyphShape, Rasterizer};
 pub use strike::Strike;

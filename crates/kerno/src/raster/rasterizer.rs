@@ -5,6 +5,7 @@ use wide::f32x4;
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
 use super::flatten::Flattener;
 use super::lanes::{floor, larger, smaller};
+use super::placement::Placement;
 use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits, Treatment};
 use crate::font::{Face, GlyphId, Outline, OutlinePoint};
@@ -18,23 +19,6 @@ pub struct GlyphShape {
     pub shift_x: f32,
     /// What is made of its shape.
     pub treatment: Treatment,
-}
-
-/// Where an outline goes in device pixels: scaled, turned y down, shifted.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Placement {
-    /// Device pixels in one unit of the outline; above 0.
-    pub scale: f32,
-    /// Where the outline's origin lies, rightwards.
-    pub x: f32,
-    /// Where the outline's origin lies, downwards.
-    pub y: f32,
-}
-
-impl Placement {
-    fn place(&self, point: OutlinePoint) -> (f32, f32) {
-        (self.x + point.x * self.scale, self.y - point.y * self.scale)
-    }
 }
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
