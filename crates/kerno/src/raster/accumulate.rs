@@ -39,7 +39,10 @@ const BAND: usize = 4;
 /// in whole groups both ways. All zero between two pictures.
 #[derive(Clone, Debug, Default)]
 pub(super) struct Accumulator {
+    /// Those of the largest picture so far.
     cells: Vec<f32>,
+    /// How many there are for this one.
+    count: usize,
     stride: usize,
     width: usize,
     height: usize,
@@ -128,21 +131,27 @@ impl Accumulator {
         self.stride = (width + 2).next_multiple_of(unit);
         let rows = (height + 1).next_multiple_of(BAND);
         // A chord on the right border of the last row reaches past it, with nothing to add.
-        self.cells.resize(self.stride * rows + LANES, 0.0);
+        self.count = self.stride * rows + LANES;
+        if self.cells.len() < self.count {
+            self.cells.resize(self.count, 0.0);
+        }
     }
 
     /// Adds what chords change.
     fn add(&mut self, chords: &Chords) {
         let groups = chords.count().div_ceil(LANES);
-        self.changes.resize(groups, Changes::default());
-        find_changes(chords, self.stride, &mut self.changes);
-        let cells = Cell::from_mut(&mut self.cells[..]).as_slice_of_cells();
+        if self.changes.len() < groups {
+            self.changes.resize(groups, Changes::default());
+        }
+        let changes = &mut self.changes[..groups];
+        find_changes(chords, self.stride, changes);
+        let cells = Cell::from_mut(&mut self.cells[..self.count]).as_slice_of_cells();
         // Small enough that the compiler sees that no sum of places overflows.
         let stride = self.stride as u32 as usize;
         // Neighbouring chords change the same cells, and would wait for each other: of
         // each group one in turn.
         for lane in 0..LANES {
-            for changes in &self.changes {
+            for changes in &*changes {
                 // There are always as many cells, or nothing to add.
                 let cell = changes.cell[lane] as usize;
                 let Some(near) = cells.get(cell..cell + stride + 3) else {
@@ -168,7 +177,7 @@ impl Accumulator {
         let sign = if from < to { 1.0 } else { -1.0 };
         let (column, first, last) = (x as usize, top as usize, bottom as usize);
         let left_of_it = x - column as f32;
-        let cells = self.cells.get_mut(first * self.stride + column..);
+        let cells = self.cells[..self.count].get_mut(first * self.stride + column..);
         let mut rows = cells.unwrap_or_default().chunks_mut(self.stride);
         let mut add = |count: usize, rise: f32| {
             let (here, next) = (rise - rise * left_of_it, rise * left_of_it);
@@ -228,9 +237,10 @@ impl Accumulator {
     fn write(&mut self, texels: &mut Vec<u8>, shade: impl Fn(f32x4) -> wide::u32x4) {
         let width = self.width;
         texels.resize(self.height.next_multiple_of(BAND) * width, 0);
-        let bands = self.cells.as_chunks_mut::<LANES>().0;
+        let cells = &mut self.cells[..self.count];
+        let bands = cells.as_chunks_mut::<LANES>().0;
         let bands = bands.chunks_exact_mut(self.stride);
-        for (cells, texels) in bands.zip(texels.chunks_exact_mut(BAND * width)) {
+        for (band, texels) in bands.zip(texels.chunks_exact_mut(BAND * width)) {
             // A lane is a row.
             let mut sum = f32x4::ZERO;
             let mut next = |cells: [&[f32; LANES]; BAND]| -> [[u8; LANES]; BAND] {
@@ -242,7 +252,7 @@ impl Accumulator {
                 let words: wide::u32x4 = a | b << 8 | c << 16 | d << 24;
                 words.to_array().map(u32::to_le_bytes)
             };
-            let [a, b, c, d] = rows(cells);
+            let [a, b, c, d] = rows(band);
             let mut cells = a.iter().zip(b).zip(c).zip(d);
             let texels = rows(texels).map(<[u8]>::as_chunks_mut);
             let [(a, a_rest), (b, b_rest), (c, c_rest), (d, d_rest)] = texels;
@@ -262,7 +272,7 @@ impl Accumulator {
             }
         }
         texels.truncate(width * self.height);
-        self.cells.fill(0.0);
+        cells.fill(0.0);
     }
 }
 

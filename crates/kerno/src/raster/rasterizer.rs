@@ -102,8 +102,8 @@ impl Filler {
         edges: Edges,
         limits: &Limits,
     ) -> Result<&Coverage, RasterError> {
-        self.picture.clear();
         let Some(extent) = Extent::of(&outline.contours.points, placement)? else {
+            self.picture.clear();
             return Ok(&self.picture);
         };
         let (width, height) = extent.checked_size(limits)?;
