@@ -17,9 +17,12 @@ pub(super) fn larger(a: f32, b: f32) -> f32 {
 }
 
 /// The whole number below a number, in few instructions: `f32::floor` is a function
-/// call on a processor without SSE 4.1. Beyond 31 bits it stays within them.
+/// call on a processor without SSE 4.1.
 #[inline(always)]
 pub(super) fn floor(value: f32) -> f32 {
+    if value.abs() >= 8_388_608.0 {
+        return value; // Nothing else is left in its 24 bits.
+    }
     let whole = value as i32 as f32;
     if whole > value { whole - 1.0 } else { whole }
 }
