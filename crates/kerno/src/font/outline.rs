@@ -83,15 +83,12 @@ struct Segments<'a> {
 }
 
 impl Contours {
-    /// Draws all segments.
-    pub(crate) fn extend(&mut self, segments: impl Iterator<Item = Segment>) {
-        for segment in segments {
-            match segment {
-                Segment::Start(at) => self.start(at),
-                Segment::Line(to) => self.line(to),
-                Segment::Quadratic(control, to) => self.quadratic(control, to),
-                Segment::Cubic(first, second, to) => self.cubic(first, second, to),
-            }
+    pub(crate) fn draw(&mut self, segment: Segment) {
+        match segment {
+            Segment::Start(at) => self.start(at),
+            Segment::Line(to) => self.line(to),
+            Segment::Quadratic(control, to) => self.quadratic(control, to),
+            Segment::Cubic(first, second, to) => self.cubic(first, second, to),
         }
     }
 }

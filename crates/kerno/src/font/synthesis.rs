@@ -1,6 +1,6 @@
 //! Styles that a family lacks, made from the outline of one that it has.
 
-use super::{Face, FontError, Outline, OutlinePoint};
+use super::{Contour, Face, FontError, Outline, OutlinePoint};
 
 /// A style made from the outline, where the family has no face of it (CSS
 /// `font-synthesis`). A drawn face is always better.
@@ -133,8 +133,8 @@ impl Outline {
     /// between them once they are moved is not where these go.
     fn spell_out_joins(&mut self) {
         self.spare.clear();
-        for contour in self.contours.each() {
-            self.spare.extend(contour.segments());
+        for segment in self.contours.each().flat_map(Contour::segments) {
+            self.spare.draw(segment);
         }
         std::mem::swap(&mut self.contours, &mut self.spare);
     }

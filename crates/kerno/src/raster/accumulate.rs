@@ -10,7 +10,7 @@
 //! of two overlapping contours cross within one pixel may that pixel be a
 //! little off.
 //!
-//! No chord is wider or higher than a pixel, so it touches two rows and in each
+//! No chord is wider or higher than a pixel, so it touches two rows and
 //! two columns at most. Whether it really does is anyone's guess, so all go the
 //! same way, without a branch, and many side by side (`docs/performance.md`).
 

@@ -20,10 +20,8 @@ pub(super) fn replace_cubics<'a>(
     out.clear();
     for segment in contour.segments() {
         match segment {
-            Segment::Start(at) => out.start(at),
-            Segment::Line(to) => out.line(to),
-            Segment::Quadratic(control, to) => out.quadratic(control, to),
             Segment::Cubic(first, second, to) => cut([first, second, to], scale, out),
+            other => out.draw(other),
         }
     }
     out.all()

@@ -311,6 +311,39 @@ fn a_contour_may_begin_off_the_curve_and_a_lone_point_is_none() {
     assert_eq!(segments(2), expected);
 }
 
+#[test]
+fn flags_may_stand_for_several_points() {
+    // OpenType `glyf`, REPEAT_FLAG: one flag, and how many more points have it.
+    let corners: Vec<(i32, i32)> = (0..18).map(|step| (step * step, step % 2 * 50)).collect();
+    let plain = polygon(&corners);
+    let (head, rest) = plain.split_at(14);
+    let coordinates = &rest[corners.len()..];
+    let outline = |flags: &[u8]| {
+        let glyph = [head, flags, coordinates].concat();
+        let mut outline = Outline::new();
+        let face = FontBuilder::new(&[glyph]).face();
+        let result = face.outline(GlyphId(0), &mut outline);
+        result.map(|()| outline.segments().collect::<Vec<_>>())
+    };
+    let expected = outline(&[1; 18]).expect("an outline");
+    assert_eq!(expected.len(), 18);
+    assert_eq!(outline(&[9, 12, 9, 3, 1]).expect("an outline"), expected);
+    assert_eq!(outline(&[1, 9, 0, 1, 9, 14]).expect("an outline"), expected);
+    // More than there are points mean nothing.
+    assert_eq!(outline(&[9, 255]).expect("an outline"), expected);
+}
+
+#[test]
+fn a_damaged_glyph_leaves_no_outline() {
+    let triangle = polygon(&[(0, 0), (100, 0), (0, 40)]);
+    // The second component is a glyph that the face does not have.
+    let broken = composite(&[0x22, 0, 0, 0x02, 9, 0]);
+    let face = FontBuilder::new(&[triangle, broken]).face();
+    let mut outline = Outline::new();
+    assert!(face.outline(GlyphId(1), &mut outline).is_err());
+    assert!(outline.is_empty());
+}
+
 /// The corners of the second contour of a composite whose parts are triangles.
 fn second_triangle(records: &[i32]) -> Vec<(f32, f32)> {
     let triangle = polygon(&[(0, 0), (100, 0), (0, 40)]);

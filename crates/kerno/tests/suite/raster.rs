@@ -10,6 +10,13 @@ use proptest::prelude::*;
 
 use crate::support::{averia, glyph, lato, misaki};
 
+/// A unit is a pixel, and the origin a corner of one.
+const AS_IT_IS: Placement = Placement {
+    scale: 1.0,
+    x: 0.0,
+    y: 0.0,
+};
+
 type Corner = (f64, f64);
 
 /// The outline as polygons in device pixels, y down; curves in 64 chords.
@@ -252,13 +259,8 @@ fn a_contour_begins_at_the_origin_unless_it_is_told_where() {
     let mut outline = Outline::new();
     outline.line(4.0, 0.0);
     outline.line(4.0, 2.0);
-    let placement = Placement {
-        scale: 1.0,
-        x: 0.0,
-        y: 0.0,
-    };
     let mut rasterizer = Rasterizer::new();
-    let picture = rasterizer.fill(&outline, placement, Edges::Smooth);
+    let picture = rasterizer.fill(&outline, AS_IT_IS, Edges::Smooth);
     // Below the diagonal of a rectangle of 4 × 2: a quarter of the first square is
     // left of where it rises by a half.
     assert_eq!(
@@ -270,29 +272,23 @@ fn a_contour_begins_at_the_origin_unless_it_is_told_where() {
 #[test]
 fn a_long_curve_has_its_area() {
     // A parabola holds two thirds of the box around it (Archimedes); its curve falls
-    // into some thousand chords.
-    let mut outline = Outline::new();
-    outline.start(0.0, 0.0);
-    let (control, end) = (
-        OutlinePoint::new(900.0, 1600.0),
-        OutlinePoint::new(1800.0, 0.0),
-    );
-    outline.quadratic(control, end);
-    let placement = Placement {
-        scale: 1.0,
-        x: 0.0,
-        y: 0.0,
-    };
-    let wanted = 2.0 / 3.0 * 1800.0 * 800.0;
+    // into some thousand chords. The second is in a picture as large as may be.
     let mut rasterizer = Rasterizer::new();
-    for (edges, tolerance) in [(Edges::Smooth, 2.0), (Edges::Hard, 200.0)] {
-        let picture = rasterizer.fill(&outline, placement, edges);
-        let texels = &picture.expect("a picture").texels;
-        let area: f64 = texels.iter().map(|texel| f64::from(*texel) / 255.0).sum();
-        assert!(
-            (area - wanted).abs() < tolerance,
-            "{edges:?}: {area} for {wanted}"
-        );
+    for (width, height) in [(1800.0, 800.0), (4096.0, 2048.0)] {
+        let mut outline = Outline::new();
+        outline.start(0.0, 0.0);
+        let control = OutlinePoint::new(width * 0.5, height * 2.0);
+        outline.quadratic(control, OutlinePoint::new(width, 0.0));
+        let wanted = 2.0 / 3.0 * f64::from(width * height);
+        for (edges, tolerance) in [(Edges::Smooth, 2.0), (Edges::Hard, 200.0)] {
+            let picture = rasterizer.fill(&outline, AS_IT_IS, edges);
+            let texels = &picture.expect("a picture").texels;
+            let area: f64 = texels.iter().map(|texel| f64::from(*texel) / 255.0).sum();
+            assert!(
+                (area - wanted).abs() < tolerance,
+                "{edges:?}: {area} for {wanted}"
+            );
+        }
     }
 }
 
@@ -439,18 +435,13 @@ fn winding_decides_what_is_inside() {
         corners[1..].iter().for_each(|&(x, y)| outline.line(x, y));
     };
     let mut rasterizer = Rasterizer::new();
-    let placement = Placement {
-        scale: 1.0,
-        x: 0.0,
-        y: 0.0,
-    };
     for edges in [Edges::Smooth, Edges::Hard] {
         for (is_turned, middle) in [(false, 255), (true, 0)] {
             let mut outline = Outline::new();
             square(&mut outline, 0.0, 9.0, false);
             square(&mut outline, 3.0, 6.0, is_turned);
             let picture = rasterizer
-                .fill(&outline, placement, edges)
+                .fill(&outline, AS_IT_IS, edges)
                 .expect("a picture");
             assert_eq!(picture.top, -9, "y up becomes y down");
             assert_eq!(
@@ -494,11 +485,6 @@ fn a_cubic_circle_has_the_area_of_its_curve() {
 
 #[test]
 fn points_that_lie_nowhere_are_refused() {
-    let placement = Placement {
-        scale: 1.0,
-        x: 0.0,
-        y: 0.0,
-    };
     for wrong in [f32::NAN, f32::INFINITY, f32::NEG_INFINITY] {
         for edges in [Edges::Smooth, Edges::Hard] {
             let mut outline = Outline::new();
@@ -506,7 +492,7 @@ fn points_that_lie_nowhere_are_refused() {
             outline.quadratic(OutlinePoint::new(wrong, 3.0), OutlinePoint::new(9.0, 9.0));
             outline.line(9.0, 0.0);
             let mut rasterizer = Rasterizer::new();
-            let error = rasterizer.fill(&outline, placement, edges);
+            let error = rasterizer.fill(&outline, AS_IT_IS, edges);
             assert!(matches!(error, Err(RasterError::NotFinite)), "{wrong}");
         }
     }

@@ -5,9 +5,8 @@ use std::ops::Range;
 use super::drawing::{Drawing, Misuse, last};
 use super::{CffOutlines, Index};
 use crate::base::Limits;
-use crate::font::Contours;
 use crate::font::table::Table;
-use crate::font::{FontError, GlyphId, OutlinePoint};
+use crate::font::{Contours, FontError, GlyphId, OutlinePoint};
 
 /// Note 5177, appendix B: how deep subroutines may call each other.
 const MOST_CALLS: usize = 10;
