@@ -205,9 +205,9 @@ struct BlockArgs {
     /// What becomes of text that does not fit
     #[arg(long, value_enum, default_value = "visible")]
     overflow: OverflowArg,
-    /// The least size for --overflow shrink, as a part of --size
-    #[arg(long, value_name = "N", value_parser = parse_number, default_value = "0.5")]
-    shrink_to: f32,
+    /// Set text that does not fit smaller, down to this part of --size (above 0, at most 1)
+    #[arg(long, value_name = "N", value_parser = parse_part)]
+    shrink_to: Option<f32>,
     /// The most lines there may be
     #[arg(long, value_name = "N")]
     max_lines: Option<usize>,
@@ -254,10 +254,8 @@ impl BlockArgs {
                 OverflowArg::Ellipsis => Overflow::Ellipsis,
                 OverflowArg::EllipsisAtStart => Overflow::EllipsisAtStart,
                 OverflowArg::EllipsisInMiddle => Overflow::EllipsisInMiddle,
-                OverflowArg::Shrink => Overflow::Shrink {
-                    least: self.shrink_to,
-                },
             },
+            shrink_to: self.shrink_to,
             max_lines: self.max_lines,
             direction: self.direction.into(),
             white_space: self.white_space.into(),
@@ -594,12 +592,10 @@ enum OverflowArg {
     Clip,
     /// The last line that fits ends with an ellipsis
     Ellipsis,
-    /// An ellipsis at the start of the line
+    /// The text begins with an ellipsis, and keeps its end
     EllipsisAtStart,
     /// An ellipsis in the middle of the line
     EllipsisInMiddle,
-    /// The text is set smaller until it fits
-    Shrink,
 }
 
 #[derive(Clone, Copy, Debug, ValueEnum)]

@@ -3,14 +3,15 @@
 use icu_properties::props::Script;
 use icu_segmenter::LineSegmenter;
 use icu_segmenter::options::LineBreakOptions;
-use unicode_bidi::{BidiInfo, Level};
 use unicode_segmentation::UnicodeSegmentation;
 
+use super::bidi::Levels;
 use super::lines::Break;
 use super::part::Part;
-use super::shape::{Run, is_control};
+use super::shape::{Run, glyph_or_stand_in, is_control};
 use super::unicode::{is_ignorable, is_line_break, may_be_rtl, script};
 use super::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
+use crate::font::Face;
 
 /// What a text is made of.
 #[derive(Clone, Debug, Default)]
@@ -20,6 +21,8 @@ pub(super) struct Analysis {
     pub(super) breaks: Vec<Break>,
     /// Levels of the paragraphs, each with its first cluster.
     pub(super) paragraphs: Vec<(usize, u8)>,
+    /// Whether any of it may run from right to left.
+    pub(super) is_bidirectional: bool,
 }
 
 /// The longest run: what grows with its length stays bounded.
@@ -42,9 +45,11 @@ pub(super) fn analyze(
         runs,
         breaks,
         paragraphs,
+        is_bidirectional,
     } = analysis;
     find_breaks(text, options, clusters, breaks);
     find_levels(text, options.direction, clusters, (levels, paragraphs));
+    *is_bidirectional = levels.iter().any(|level| *level != 0);
     find_runs(text, parts, clusters, (levels, breaks), runs);
 }
 
@@ -90,10 +95,10 @@ fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
 }
 
 /// Takes away white space that is not shown (CSS Text, “The White Space Processing
-/// Rules”): of several in a row all but the first, and those at the ends.
+/// Rules”), all of it being spaces: of several in a row all but the first, and those at the
+/// ends.
 fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
-    let is_space =
-        |cluster: &Cluster| matches!(cluster.part(text), " " | "\t" | "\n" | "\r\n" | "\r");
+    let is_space = |cluster: &Cluster| cluster.part(text) == " ";
     let mut was_space = true;
     clusters.retain(|cluster| {
         let keeps = !(was_space && is_space(cluster));
@@ -203,49 +208,32 @@ fn find_levels(
     paragraphs.clear();
     let base = match direction {
         Direction::Auto => None,
-        Direction::LeftToRight => Some(Level::ltr()),
-        Direction::RightToLeft => Some(Level::rtl()),
+        Direction::LeftToRight => Some(0),
+        Direction::RightToLeft => Some(1),
     };
     let is_rtl = || !text.is_ascii() && text.chars().any(may_be_rtl);
-    if base != Some(Level::rtl()) && !is_rtl() {
+    if base != Some(1) && !is_rtl() {
         paragraphs.push((0, 0));
         levels.resize(clusters.len(), 0);
         return;
     }
-    let info = BidiInfo::new(text, base);
+    let found = Levels::of(text, base);
     let mut index = 0;
-    for paragraph in &info.paragraphs {
-        while clusters
-            .get(index)
-            .is_some_and(|cluster| (cluster.start as usize) < paragraph.range.start)
-        {
-            index += 1;
-        }
-        paragraphs.push((index, paragraph.level.number()));
+    for paragraph in &found.paragraphs {
+        let own = clusters[index..].iter();
+        index += own
+            .take_while(|cluster| cluster.start < paragraph.start)
+            .count();
+        paragraphs.push((index, paragraph.level));
     }
     if paragraphs.is_empty() {
-        paragraphs.push((0, base.map_or(0, |level| level.number())));
+        paragraphs.push((0, base.unwrap_or(0)));
     }
-    let level = |cluster: &Cluster| info.levels[cluster.start as usize].number();
-    levels.extend(clusters.iter().map(level));
-    // L1: segment separators, and white space before them, run as the paragraph does.
-    let is_separator = |part: &str| matches!(part, "\t" | "\u{1f}");
-    if !clusters
-        .iter()
-        .any(|cluster| is_separator(cluster.part(text)))
-    {
-        return;
-    }
-    let mut is_before_one = false;
-    for (index, cluster) in clusters.iter().enumerate().rev() {
-        let part = cluster.part(text);
-        let is_space = part.chars().all(char::is_whitespace);
-        is_before_one = is_separator(part) || (is_before_one && is_space);
-        if is_before_one {
-            let after = paragraphs.partition_point(|(first, _)| *first <= index);
-            levels[index] = paragraphs[after.saturating_sub(1)].1;
-        }
-    }
+    let mut all = found.iter();
+    levels.extend(clusters.iter().map(|cluster| {
+        let mut own = all.by_ref().skip_while(|(byte, _)| *byte < cluster.start);
+        own.next().map_or(0, |(_, level)| level)
+    }));
 }
 
 /// Cuts the text into runs of one span, face, script and level.
@@ -367,19 +355,34 @@ fn face_for(style: &Style, cluster: &str, before: Option<u16>) -> u16 {
         let face = style.face_at(*face);
         cluster
             .chars()
-            .all(|c| is_ignorable(c) || face.glyph(c).is_some())
+            .all(|c| is_ignorable(c) || has_or_makes(face, c))
     };
     let faces = 0..=style.fallback.len() as u16;
-    if cluster == " " && before.as_ref().is_some_and(has_all) {
+    let is_blank = matches!(cluster, " " | "\u{a0}" | "\u{202f}");
+    if is_blank && before.as_ref().is_some_and(has_all) {
         return before.unwrap_or(0);
     }
     let has_base = |face: &u16| {
         let base = cluster.chars().next();
         base.is_some_and(|base| style.face_at(*face).glyph(base).is_some())
     };
+    let makes_all = |face: &u16| {
+        let mut characters = cluster.chars();
+        characters.all(|c| glyph_or_stand_in(style.face_at(*face), c).is_some())
+    };
     faces
         .clone()
         .find(has_all)
         .or_else(|| faces.clone().find(has_base))
+        .or_else(|| faces.clone().find(makes_all))
         .unwrap_or(0)
+}
+
+/// Whether a face has a character, or a space of its own from which that is made. The
+/// ideographic space belongs to the letters around it: a face that has it goes first.
+fn has_or_makes(face: &Face, character: char) -> bool {
+    match character {
+        '\u{3000}' => face.glyph(character).is_some(),
+        _ => glyph_or_stand_in(face, character).is_some(),
+    }
 }

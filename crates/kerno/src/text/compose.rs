@@ -14,7 +14,7 @@ use super::signs::Sign;
 use super::workspace::Workspace;
 use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
-    VerticalAlign,
+    VerticalAlign, WhiteSpace,
 };
 use crate::base::{Rect, Size, Treatment};
 use crate::font::FontError;
@@ -25,7 +25,7 @@ pub(super) fn compose(
     options: &LayoutOptions,
 ) -> Result<TextLayout, TextError> {
     check(spans, options)?;
-    if let Overflow::Shrink { least } = options.overflow {
+    if let Some(least) = options.shrink_to {
         return shrunk(spans, options, least);
     }
     let text: String = spans.iter().map(|span| span.text).collect();
@@ -65,9 +65,13 @@ pub(super) fn prepare(
     std::mem::swap(&mut layout.prepared, &mut work.old);
     std::mem::swap(&mut layout.missing, &mut work.old_missing);
     layout.missing.clear();
+    let collapses = layout.options.white_space == WhiteSpace::Collapse;
+    let collapsed = layout.collapsed.take();
+    layout.collapsed = collapses.then(|| with_spaces(&layout.text, collapsed.unwrap_or_default()));
+    let shown = layout.collapsed.as_deref().unwrap_or(&layout.text);
     let mut prepared = std::mem::take(&mut layout.prepared);
     analyze(
-        &layout.text,
+        shown,
         &layout.parts,
         &layout.options,
         &mut layout.clusters,
@@ -88,13 +92,22 @@ pub(super) fn prepare(
         } else if layout.parts[run.span as usize].sprite.is_none() {
             let style = &layout.styles[run.span as usize];
             let shaper = &mut work.fresh.shaper;
-            shaper.shape(&layout.text, &layout.clusters, run, style, into)?;
+            shaper.shape(shown, &layout.clusters, run, style, into)?;
         }
         prepared.run_glyphs.push(first..prepared.shaped.list.len());
     }
     find_pieces(layout, &mut prepared);
     layout.prepared = prepared;
     Ok(())
+}
+
+/// A text with a space for each tab and each character of a line break, in memory that
+/// there is.
+fn with_spaces(text: &str, mut into: String) -> String {
+    let is_space = |character: char| matches!(character, '\t' | '\n' | '\r');
+    into.clear();
+    into.extend(text.chars().map(|c| if is_space(c) { ' ' } else { c }));
+    into
 }
 
 /// Breaks lines and places everything, by what is prepared.
@@ -153,18 +166,22 @@ fn fitted(style: &Style) -> Style {
 const SHRINKING_STEPS: u32 = 10;
 
 /// Lays a text out at the largest size, from `least` times its own on, at which it
-/// fits; at the least where it does at none.
+/// fits; at the least where it does at none, and does with it what is asked for then.
 fn shrunk(
     spans: &[Span<'_>],
     options: &LayoutOptions,
     least: f32,
 ) -> Result<TextLayout, TextError> {
+    let at_least = LayoutOptions {
+        shrink_to: None,
+        ..*options
+    };
     let tried = LayoutOptions {
         overflow: Overflow::Visible,
         overflow_wrap: OverflowWrap::Normal,
-        ..*options
+        ..at_least
     };
-    let at = |factor: f32| {
+    let at = |factor: f32, options: &LayoutOptions| {
         let mut parts: Vec<Part> = spans.iter().map(Part::of).collect();
         for part in &mut parts {
             part.style = part.style.scaled(factor);
@@ -174,18 +191,22 @@ fn shrunk(
         }
         let scaled = spans.iter().zip(&parts);
         let scaled: Vec<Span<'_>> = scaled.map(|(span, part)| part.span(span.text)).collect();
-        compose(&scaled, &tried)
+        compose(&scaled, options)
     };
-    let mut best = at(1.0)?;
+    let mut best = at(1.0, &tried)?;
     if !best.fits() {
-        best = at(least)?;
+        best = at(least, &tried)?;
         let (mut low, mut high) = (least, 1.0);
+        if !best.fits() {
+            best = at(least, &at_least)?;
+            high = low;
+        }
         for _ in 0..SHRINKING_STEPS {
-            if !best.fits() {
+            if low >= high {
                 break;
             }
             let middle = f32::midpoint(low, high);
-            let layout = at(middle)?;
+            let layout = at(middle, &tried)?;
             if layout.fits() {
                 (low, best) = (middle, layout);
             } else {
@@ -274,8 +295,8 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
     if !options.indent.is_finite() {
         return refuse("the indent", options.indent, "finite");
     }
-    match options.overflow {
-        Overflow::Shrink { least } if !(least > 0.0 && least <= 1.0) => {
+    match options.shrink_to {
+        Some(least) if !(least > 0.0 && least <= 1.0) => {
             refuse("the least size", least, "above 0 and at most 1")
         }
         _ => Ok(()),
@@ -287,6 +308,7 @@ impl TextLayout {
     fn empty() -> Self {
         Self {
             text: String::new(),
+            collapsed: None,
             styles: Vec::new(),
             glyphs: Vec::new(),
             clusters: Vec::new(),

@@ -7,7 +7,7 @@ use super::part::Part;
 use super::prepared::Prepared;
 use super::reuse::Edit;
 use super::{LayoutOptions, TextError, TextLayout, Wrap};
-use crate::base::Rect;
+use crate::base::{Rect, Size};
 
 impl TextLayout {
     /// Gives a span another text. What stands around it is kept as far as it does not
@@ -120,9 +120,11 @@ impl TextLayout {
         done
     }
 
-    /// Takes everything away that does not go with the text.
+    /// Shows nothing, after a change that failed: what is kept is the text and its styles,
+    /// from which all is made again by the next change.
     fn forget(&mut self) {
         self.prepared = Prepared::default();
+        self.size = Size::default();
         self.clusters.clear();
         self.glyphs.clear();
         self.lines.clear();
@@ -149,7 +151,8 @@ impl TextLayout {
     /// rules for breaks change, all is done again.
     ///
     /// # Errors
-    /// As [`TextLayout::with_options`].
+    /// As [`TextLayout::with_options`]. For a number out of its range the layout stays as it
+    /// was; for a damaged glyph it shows nothing until it is changed again.
     pub fn relaid(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
         let old = &self.options;
         let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
@@ -161,13 +164,16 @@ impl TextLayout {
             && !old.shrinks()
             && !options.shrinks();
         check(&[], options)?;
-        if is_same {
-            self.options = *options;
-            let mut work = std::mem::take(&mut self.workspace);
-            arrange(self, &mut work)?;
-            self.workspace = work;
-            return Ok(());
+        if !is_same || !self.prepared.is_whole() {
+            return self.composed_anew(options);
         }
-        self.composed_anew(options)
+        self.options = *options;
+        let mut work = std::mem::take(&mut self.workspace);
+        let done = arrange(self, &mut work);
+        self.workspace = work;
+        if done.is_err() {
+            self.forget();
+        }
+        done
     }
 }

@@ -142,6 +142,8 @@ pub struct Line {
 #[derive(Clone, Debug)]
 pub struct TextLayout {
     pub(super) text: String,
+    /// The text as it is shown, where that is another: see [`TextLayout::shown`].
+    pub(super) collapsed: Option<String>,
     pub(super) styles: Vec<Style>,
     pub(super) glyphs: Vec<PlacedGlyph>,
     pub(super) clusters: Vec<Cluster>,
@@ -194,6 +196,13 @@ impl TextLayout {
     /// The whole text.
     pub fn text(&self) -> &str {
         &self.text
+    }
+
+    /// The text as it is shown: where white space collapses, tabs and line breaks are
+    /// spaces (CSS Text, “Collapsing: the Segment Break Transformation Rules”). Each of its
+    /// bytes stands for that of the text.
+    pub(super) fn shown(&self) -> &str {
+        self.collapsed.as_deref().unwrap_or(&self.text)
     }
 
     /// The style of a span, by [`PlacedGlyph::span`].

@@ -8,6 +8,7 @@
 mod align;
 mod analysis;
 mod attach;
+mod bidi;
 mod caret;
 mod compose;
 mod edit;

@@ -19,6 +19,10 @@ pub struct LayoutOptions {
     pub wrap: Wrap,
     /// What becomes of text that does not fit.
     pub overflow: Overflow,
+    /// Sets text that does not fit smaller until it does, down to this many times its
+    /// size; above 0, at most 1. Words are not broken for that. What does not fit at the
+    /// least size is broken and treated as the other options say.
+    pub shrink_to: Option<f32>,
     /// The most lines there may be; what is more does not fit. None: any number.
     pub max_lines: Option<usize>,
     /// Which way the text runs as a whole; found from its first letter by default.
@@ -44,7 +48,7 @@ pub struct LayoutOptions {
 
 impl LayoutOptions {
     pub(super) fn shrinks(&self) -> bool {
-        matches!(self.overflow, Overflow::Shrink { .. })
+        self.shrink_to.is_some()
     }
 }
 
@@ -57,6 +61,7 @@ impl Default for LayoutOptions {
             vertical_align: VerticalAlign::Top,
             wrap: Wrap::Greedy,
             overflow: Overflow::Visible,
+            shrink_to: None,
             max_lines: None,
             direction: Direction::Auto,
             white_space: WhiteSpace::Keep,
@@ -131,7 +136,7 @@ pub enum Wrap {
 
 /// What becomes of text that does not fit its block (CSS `overflow` and
 /// `text-overflow`).
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Overflow {
     /// It is there and reaches out.
     #[default]
@@ -141,15 +146,11 @@ pub enum Overflow {
     /// The last line that fits ends with an ellipsis; lines that do not fit are
     /// left out.
     Ellipsis,
-    /// The ellipsis stands where the line begins: its end stays.
+    /// The text begins with an ellipsis: of several lines the last ones stay, with the
+    /// end of the text.
     EllipsisAtStart,
     /// The ellipsis stands in the middle: both ends stay.
     EllipsisInMiddle,
-    /// The text is set smaller until it fits, down to this many times its size.
-    Shrink {
-        /// Above 0, at most 1.
-        least: f32,
-    },
 }
 
 /// Which way a text runs as a whole (UAX #9, the paragraph level).

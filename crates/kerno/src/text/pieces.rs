@@ -33,7 +33,7 @@ pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
             let clusters = &layout.clusters[run.clusters.clone()];
             let own = &mut pieces.list[run.clusters.clone()];
             for ((piece, cluster), width) in own.iter_mut().zip(clusters).zip(widths) {
-                let spacing = Spacing::of(style, piece.kind, cluster.part(&layout.text));
+                let spacing = Spacing::of(style, piece.kind, cluster.part(layout.shown()));
                 *width += spacing.all();
                 piece.hanging += spacing.letter;
             }
@@ -115,7 +115,7 @@ pub(super) fn pad_pens(glyphs: &mut [Shaped], padding: impl Iterator<Item = (usi
 /// What each cluster is to a line.
 fn find_kinds(layout: &TextLayout, pieces: &mut Pieces) {
     let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
-    let text = &layout.text;
+    let text = layout.shown();
     let list = &mut pieces.list;
     list.clear();
     list.extend(layout.clusters.iter().map(|cluster| {
@@ -186,7 +186,8 @@ fn find_padding(layout: &TextLayout, runs: &[Run], pieces: &mut Pieces) {
     }
 }
 
-fn kind(cluster: &Cluster, text: &str, wraps: bool) -> PieceKind {
+/// What a cluster is to a line; where nothing wraps, spaces are as letters are.
+pub(super) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> PieceKind {
     let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
     if let [byte] = bytes {
         return match *byte {

@@ -40,34 +40,46 @@ impl<'a> Placing<'a> {
 /// Places all lines, given by their ends.
 pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(), TextError> {
     let options = placing.layout.options;
-    let mut start = 0;
+    let first = match options.overflow {
+        Overflow::EllipsisAtStart => placing.first_that_stays(ends),
+        _ => 0,
+    };
+    let mut start = first.checked_sub(1).map_or(0, |last| ends[last]);
+    let skipped = 0..start;
     let mut widest = 0.0_f64;
-    let mut is_first = true;
-    for (index, end) in ends.iter().enumerate() {
+    for (index, end) in ends.iter().enumerate().skip(first) {
         let line = start..*end;
         let (above, below) = placing.extent(&line);
-        if index > 0 && is_first {
+        let is_first = placing.begins_paragraph(start);
+        if index > first && is_first {
             placing.top += options.paragraph_spacing;
         }
         // Lines that do not fit are left out where overflow asks for it.
         let more = placing.top + above + below;
-        let cuts = !matches!(options.overflow, Overflow::Visible | Overflow::Clip);
+        let cuts = matches!(
+            options.overflow,
+            Overflow::Ellipsis | Overflow::EllipsisInMiddle
+        );
         let is_last_wanted = options.max_lines == Some(index + 1);
         let next_fits = || {
             let next = more + above + below;
             !cuts || options.height.is_none_or(|height| next <= height + 0.01)
         };
-        let is_last = index + 1 == ends.len() || is_last_wanted || !next_fits();
+        let is_last = index + 1 == ends.len() || (is_last_wanted && first == 0) || !next_fits();
         let indent = if is_first { placing.rules.indent } else { 0.0 };
         let rest = is_last && index + 1 < ends.len();
+        let is_torn = rest || (index == first && first > 0);
         let fresh = &mut placing.work.fresh;
         fresh.clear();
-        let shown = Shown::of(placing.layout, fresh, &placing.rules, &line, (indent, rest))?;
+        let shown = Shown::of(
+            placing.layout,
+            fresh,
+            &placing.rules,
+            &line,
+            (indent, is_torn),
+        )?;
         let width = placing.line(line.clone(), shown, indent, (above, below))?;
         widest = widest.max(width);
-        is_first = placing.layout.prepared.pieces.list[..*end]
-            .last()
-            .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
         start = *end;
         if rest {
             break;
@@ -78,12 +90,47 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
     align(placing.layout, placing.work, width);
     add_rules(placing.layout);
     placing.leave_out(start..placing.layout.clusters.len());
+    placing.leave_out_before(skipped);
     Ok(())
 }
 
 impl Placing<'_> {
-    /// From the baseline of a line up and down: the largest of its spans. One without
-    /// any cluster is as high as the span around it.
+    /// The first of the lines that stay where the text loses its beginning: from the last
+    /// one up as many as there may be and have room.
+    fn first_that_stays(&self, ends: &[usize]) -> usize {
+        let options = &self.layout.options;
+        let most = options.max_lines.unwrap_or(usize::MAX).max(1);
+        let room = options.height.unwrap_or(f32::INFINITY) + 0.01;
+        let mut used = 0.0;
+        let mut first = ends.len();
+        while first > 0 && ends.len() - first < most {
+            let start = first.checked_sub(2).map_or(0, |before| ends[before]);
+            let (above, below) = self.extent(&(start..ends[first - 1]));
+            let is_after_paragraph = first < ends.len() && self.begins_paragraph(ends[first - 1]);
+            let spacing = if is_after_paragraph {
+                options.paragraph_spacing
+            } else {
+                0.0
+            };
+            used += above + below + spacing;
+            if used > room && first < ends.len() {
+                break;
+            }
+            first -= 1;
+        }
+        first
+    }
+
+    /// Whether a paragraph begins with a cluster.
+    fn begins_paragraph(&self, cluster: usize) -> bool {
+        let before = self.layout.prepared.pieces.list[..cluster].last();
+        before.is_none_or(|piece| piece.kind == PieceKind::LineBreak)
+    }
+
+    /// From the baseline of a line up and down: the largest of its spans, and of the faces
+    /// in them where their line height is that of the face (CSS Inline Layout, “Layout
+    /// Bounds”: a fixed line height counts whatever the face). One without any cluster is
+    /// as high as the span around it.
     fn extent(&self, line: &Range<usize>) -> (f32, f32) {
         let layout = &*self.layout;
         let runs = &layout.prepared.analysis.runs;
@@ -94,7 +141,7 @@ impl Placing<'_> {
             .take_while(|run| run.clusters.start < line.end)
         {
             let style = layout.style(run.span);
-            let own = style.line_extent();
+            let own = style.line_extent(run.face);
             let (above, below) = extent.unwrap_or(own);
             extent = Some((above.max(own.0), below.max(own.1)));
             if let (Some(sprite), Some((above, below))) = (layout.sprite_of(run.span), &mut extent)
@@ -108,7 +155,7 @@ impl Placing<'_> {
                 layout
                     .styles
                     .get(layout.span_of(line.start) as usize)?
-                    .line_extent(),
+                    .line_extent(0),
             )
         };
         extent.or_else(around).unwrap_or_default()
@@ -130,6 +177,21 @@ impl Placing<'_> {
         }
     }
 
+    /// Clusters before the first line that is shown stand where it begins.
+    fn leave_out_before(&mut self, clusters: Range<usize>) {
+        let layout = &mut *self.layout;
+        if let (Some(line), Some(first)) = (layout.lines.first(), layout.clusters.first())
+            && !clusters.is_empty()
+        {
+            let is_rtl = line.is_rtl;
+            let start = if is_rtl { line.x + line.width } else { line.x };
+            layout.cut = Some(first.start);
+            for cluster in &mut layout.clusters[clusters] {
+                cluster.place(0, f64::from(start), 0.0, is_rtl);
+            }
+        }
+    }
+
     /// Places a line as if it began at x = 0; returns how wide it is, indent
     /// included.
     fn line(
@@ -143,14 +205,15 @@ impl Placing<'_> {
         let base = self.base_level(clusters.start);
         let first_glyph = self.layout.glyphs.len();
         let sign_at = self.find_segments(&shown, base)?;
+        let trailing = shown.trailing(self.layout, clusters.end);
         let pieces = &self.layout.prepared.pieces;
-        let trailing = shown.trailing(pieces, clusters.end);
         let baseline = self.top + above;
         let is_rtl = base % 2 == 1;
         let hanging = pieces.pens[trailing.end] - pieces.pens[trailing.start];
         let start = if is_rtl { -hanging } else { 0.0 };
         let last_solid = trailing.start.checked_sub(1);
-        let last_solid = last_solid.filter(|_| shown.sign.is_none());
+        let ends_whole = shown.sign.is_none() || !shown.tail.is_empty();
+        let last_solid = last_solid.filter(|_| ends_whole);
         let (mut pen, mut sign_pen) = (start, start);
         for at in 0..self.work.order.len() {
             match (self.work.order[at].1, &shown.sign) {
@@ -361,7 +424,7 @@ impl Placing<'_> {
         ink: &mut Ink,
     ) {
         let style = &self.layout.styles[sign.span as usize];
-        let unit = style.unit_at(0);
+        let unit = style.unit_at(sign.face);
         let mut own = Ink::NONE;
         for glyph in &self.work.fresh.glyphs.list[sign.glyphs.clone()] {
             own.add(glyph.ink, pen as f32, baseline);

@@ -16,3 +16,10 @@ pub(super) struct Prepared {
     pub(super) run_glyphs: Vec<Range<usize>>,
     pub(super) pieces: Pieces,
 }
+
+impl Prepared {
+    /// Whether it is all there: not after a change that failed.
+    pub(super) fn is_whole(&self) -> bool {
+        !self.pieces.pens.is_empty()
+    }
+}

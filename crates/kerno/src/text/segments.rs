@@ -2,10 +2,11 @@
 
 use std::ops::Range;
 
+use super::bidi::goes_with_paragraph;
 use super::lines::{PieceKind, Pieces};
 use super::pieces::{Spacing, pad_pens};
 use super::shape::{Output, Run, Shaped, ShapedGlyphs, Shaper, add_widths, set_pens};
-use super::{TextError, TextLayout};
+use super::{Cluster, TextError, TextLayout};
 
 /// What of a run is on a line.
 #[derive(Debug)]
@@ -67,15 +68,15 @@ impl Segment {
         let prepared = &layout.prepared;
         let runs = &prepared.analysis.runs;
         let first = runs.partition_point(|run| run.clusters.end <= clusters.start);
-        let solid_end = prepared.pieces.solid_end(clusters.start, clusters.end);
+        let seen_end = seen_end(layout, &clusters);
         for (index, run) in runs.iter().enumerate().skip(first) {
             if run.clusters.start >= clusters.end {
                 break;
             }
             let part = run.clusters.start.max(clusters.start)..run.clusters.end.min(clusters.end);
             let glyphs = glyphs_of(layout, fresh, index, &part)?;
-            // UAX #9, L1: what hangs at the end runs as the paragraph does.
-            let middle = solid_end.clamp(part.start, part.end);
+            // UAX #9, L1: what is not seen at the end runs as the paragraph does.
+            let middle = seen_end.clamp(part.start, part.end);
             let (head, tail) = glyphs.split(middle - part.start, |range, is_fresh| {
                 let all = if is_fresh {
                     &fresh.glyphs.list
@@ -101,6 +102,23 @@ impl Segment {
         }
         Ok(())
     }
+}
+
+/// One past the last cluster of a line that is seen: behind it are those that hang, and
+/// where any runs against the paragraph also spaces and formatting characters that do not.
+fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
+    let prepared = &layout.prepared;
+    let solid_end = prepared.pieces.solid_end(clusters.start, clusters.end);
+    if !prepared.analysis.is_bidirectional {
+        return solid_end;
+    }
+    let is_unseen = |cluster: &Cluster| {
+        let part = cluster.part(layout.shown());
+        part.chars().all(goes_with_paragraph)
+    };
+    let own = &layout.clusters[clusters.start..solid_end];
+    let last = own.iter().rposition(|cluster| !is_unseen(cluster));
+    last.map_or(clusters.start, |last| clusters.start + last + 1)
 }
 
 /// The first of some glyphs that is of a cluster or of one behind it; `likely` it is that
@@ -152,7 +170,7 @@ fn glyphs_of(
     };
     fresh
         .shaper
-        .shape(&layout.text, &layout.clusters, &run, style, into)?;
+        .shape(layout.shown(), &layout.clusters, &run, style, into)?;
     // Their own widths, and the spacing that they had.
     let unit = style.unit_at(run.face);
     let glyphs = &mut fresh.glyphs.list[start..];
@@ -160,7 +178,7 @@ fn glyphs_of(
     let pens = &mut fresh.pens[first_pen..];
     let padding = pieces.padding_in(part);
     for (index, width) in part.clone().zip(&mut pens[1..]) {
-        let cluster = layout.clusters[index].part(&layout.text);
+        let cluster = layout.clusters[index].part(layout.shown());
         *width = Spacing::of(style, pieces.list[index].kind, cluster).all();
     }
     for (cluster, sides) in padding.clone() {

@@ -4,7 +4,8 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
-use super::lines::{PieceKind, Pieces, Rules};
+use super::lines::{PieceKind, Rules};
+use super::pieces::kind;
 use super::segments::Fresh;
 use super::shape::{Output, Run};
 use super::{Cluster, Overflow, TextError, TextLayout};
@@ -15,11 +16,14 @@ pub(super) struct Sign {
     /// Where its glyphs are among those that were shaped for the line.
     pub(super) glyphs: Range<usize>,
     pub(super) span: u32,
+    /// Which face of the style it is of.
+    pub(super) face: u16,
     pub(super) width: f64,
 }
 
 impl Sign {
-    /// The first of some signs that the face of a span has, else the last.
+    /// The first of some signs that a face of the stack has, the stack being asked for one
+    /// sign after another. Where no face has any, nothing is shown in its place.
     fn of(
         layout: &TextLayout,
         span: u32,
@@ -27,24 +31,34 @@ impl Sign {
         signs: &[&str],
     ) -> Result<Self, FontError> {
         let style = layout.style(span);
-        let has = |sign: &&&str| sign.chars().all(|c| style.face.glyph(c).is_some());
-        let sign = signs
-            .iter()
-            .find(has)
-            .or(signs.last())
-            .copied()
-            .unwrap_or("");
-        let cluster = Cluster::of(0, sign.len() as u32);
+        let faces = 0..=style.fallback.len() as u16;
+        let has = |sign: &str, face: u16| {
+            let face = style.face_at(face);
+            sign.chars().all(|c| face.glyph(c).is_some())
+        };
+        let mut found = signs.iter().filter_map(|sign| {
+            let face = faces.clone().find(|face| has(sign, *face))?;
+            Some((*sign, face))
+        });
+        let first = fresh.glyphs.list.len();
+        let Some((sign, face)) = found.next() else {
+            return Ok(Self {
+                glyphs: first..first,
+                span,
+                face: 0,
+                width: 0.0,
+            });
+        };
         let run = Run {
             clusters: 0..1,
             start: 0,
             end: sign.len() as u32,
             span,
-            face: 0,
+            face,
             script: Script::Latin,
             level: 0,
         };
-        let first = fresh.glyphs.list.len();
+        let cluster = Cluster::of(0, sign.len() as u32);
         let into = &mut Output {
             glyphs: &mut fresh.glyphs,
             missing: &mut Vec::new(),
@@ -55,7 +69,8 @@ impl Sign {
         Ok(Self {
             glyphs: first..fresh.glyphs.list.len(),
             span,
-            width: f64::from(advance) * style.unit_at(0),
+            face,
+            width: f64::from(advance) * style.unit_at(face),
         })
     }
 
@@ -116,7 +131,8 @@ impl Shown {
             return Ok(whole);
         };
         let is_wide = width_of(line.clone(), indent) > width + 0.01;
-        if !is_wide && !rest {
+        // A sign belongs to the cluster that it stands for: a line without any has none.
+        if (!is_wide && !rest) || line.is_empty() {
             return Ok(whole);
         }
         let sign = Sign::ellipsis(layout, layout.span_of(line.start), fresh)?;
@@ -127,8 +143,10 @@ impl Shown {
             let end = first_where(line.start..line.end + 1, too_wide).max(line.start + 1) - 1;
             line.start..pieces.solid_end(line.start, end)
         };
+        // Nor do spaces count at the end of the line, whether lines wrap or not.
+        let tail_end = seen_end(layout, line);
         let tail = |most: f64, from: usize| {
-            let fits = |start: usize| width_of(start..line.end, 0.0) <= most;
+            let fits = |start: usize| width_of(start..tail_end.max(start), 0.0) <= most;
             first_where(from..line.end, fits)..line.end
         };
         let (head, tail) = match options.overflow {
@@ -146,12 +164,27 @@ impl Shown {
     }
 
     /// What hangs at the end of a line that ends at a cluster: spaces, and the break.
-    pub(super) fn trailing(&self, pieces: &Pieces, end: usize) -> Range<usize> {
-        if self.sign.is_some() {
-            return end..end;
+    pub(super) fn trailing(&self, layout: &TextLayout, end: usize) -> Range<usize> {
+        match self.sign {
+            None => {
+                let pieces = &layout.prepared.pieces;
+                pieces.solid_end(self.head.start, self.head.end)..end
+            }
+            Some(_) if self.tail.is_empty() => end..end,
+            Some(_) => seen_end(layout, &self.tail)..end,
         }
-        pieces.solid_end(self.head.start, self.head.end)..end
     }
+}
+
+/// One past the last of some clusters that is neither a space nor a line break.
+fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
+    let is_space = |cluster: &Cluster| {
+        let kind = kind(cluster, layout.shown(), true);
+        matches!(kind, PieceKind::Space | PieceKind::LineBreak)
+    };
+    let own = &layout.clusters[clusters.clone()];
+    let last = own.iter().rposition(|cluster| !is_space(cluster));
+    last.map_or(clusters.start, |last| clusters.start + last + 1)
 }
 
 fn is_ellipsis(overflow: Overflow) -> bool {

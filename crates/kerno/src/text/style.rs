@@ -135,10 +135,20 @@ impl Style {
 
     /// From the baseline up and down to the edges of the line, in design
     /// pixels: the ascender and descender with half of the leading on either
-    /// side (CSS Inline Layout, “half-leading”).
-    pub(super) fn line_extent(&self) -> (f32, f32) {
-        let metrics = self.face.metrics();
-        let unit = self.unit();
+    /// side (CSS Inline Layout, “half-leading”). Letters of a face to fall back on
+    /// make it higher where each face has its own line height.
+    pub(super) fn line_extent(&self, face: u16) -> (f32, f32) {
+        let (above, below) = self.extent_in(&self.face);
+        if face == 0 || self.line_height != LineHeight::Normal {
+            return (above, below);
+        }
+        let other = self.extent_in(self.face_at(face));
+        (above.max(other.0), below.max(other.1))
+    }
+
+    fn extent_in(&self, face: &Face) -> (f32, f32) {
+        let metrics = face.metrics();
+        let unit = self.size / f32::from(metrics.units_per_em);
         let above = f32::from(metrics.ascender) * unit;
         let below = -f32::from(metrics.descender) * unit;
         let height = match self.line_height {

@@ -30,6 +30,17 @@ pub(super) fn is_mark(character: char) -> bool {
         )
 }
 
+/// Whether a character is a mark that stands on another or beside it.
+pub(super) fn is_any_mark(character: char) -> bool {
+    !character.is_ascii()
+        && matches!(
+            CodePointMapData::<GeneralCategory>::new().get(character),
+            GeneralCategory::NonspacingMark
+                | GeneralCategory::EnclosingMark
+                | GeneralCategory::SpacingMark
+        )
+}
+
 /// Whether a character is not to be seen where nothing is known of it.
 #[inline]
 pub(super) fn is_ignorable(character: char) -> bool {

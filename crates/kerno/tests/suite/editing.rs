@@ -88,7 +88,7 @@ fn a_long_text_that_changes_at_its_end_is_right_throughout() {
 fn a_score_is_set_and_shrinks_where_it_has_to() {
     let style = Style::new(&lato(), 20.0);
     let shrinking = LayoutOptions {
-        overflow: Overflow::Shrink { least: 0.5 },
+        shrink_to: Some(0.5),
         ..options(Some(40.0))
     };
     let spans = [Span::new("9", &style)];

@@ -294,7 +294,7 @@ fn what_does_not_fit_ends_in_an_ellipsis() {
 #[test]
 fn text_shrinks_until_it_fits() {
     let options = LayoutOptions {
-        overflow: Overflow::Shrink { least: 0.25 },
+        shrink_to: Some(0.25),
         height: Some(40.0),
         ..boxed(200.0)
     };
@@ -304,7 +304,7 @@ fn text_shrinks_until_it_fits() {
     // A little larger it would not.
     let style = Style::new(&lato(), size * 1.02);
     let larger = LayoutOptions {
-        overflow: Overflow::Visible,
+        shrink_to: None,
         ..options
     };
     let larger = TextLayout::with_options(&[Span::new(TEXT, &style)], &larger).expect("a layout");
@@ -475,7 +475,7 @@ fn digits_that_are_asked_to_do_not_dance() {
 #[test]
 fn what_was_shrunk_grows_again_in_a_larger_box() {
     let options = |width: f32| LayoutOptions {
-        overflow: Overflow::Shrink { least: 0.25 },
+        shrink_to: Some(0.25),
         wrap: Wrap::None,
         ..boxed(width)
     };

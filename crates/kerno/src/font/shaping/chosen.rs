@@ -98,6 +98,9 @@ pub(crate) struct ChosenLookups {
     pub(crate) has_tabular: bool,
     /// Whether letters that join have forms by their neighbours.
     pub(crate) has_forms: bool,
+    /// Whether joiners stand between letters as glyphs do: in scripts whose letters join,
+    /// one forbids a ligature (Unicode Standard, 9.2, “Joining”).
+    keeps_joiners: bool,
     /// Whether `GPOS` stands marks on bases.
     pub(crate) has_marks: bool,
     /// What becomes of neighbours that were asked for.
@@ -137,6 +140,7 @@ struct Through<'a> {
     font: &'a [u8],
     table: &'a [u8],
     kind: Kind,
+    keeps_joiners: bool,
     lookups: &'a Lookups,
     apply: Apply,
 }
@@ -210,6 +214,7 @@ impl LayoutTables {
                 .iter()
                 .any(|f| f.tag == Tag::new(b"kern") && f.value != 0),
             has_marks: found.contains(&Tag::new(b"mark")),
+            keeps_joiners: key.features.iter().any(|f| f.tag == Tag::new(b"fina")),
             known_neighbours: PairCache::default(),
             parting: OnceLock::new(),
         }
@@ -248,6 +253,7 @@ impl LayoutTables {
             font: bytes,
             table: table.unwrap_or_default(),
             kind: Kind::Substitution,
+            keeps_joiners: chosen.keeps_joiners,
             lookups: &self.substitutions,
             apply: substitute::apply,
         };
@@ -267,6 +273,7 @@ impl LayoutTables {
             font: bytes,
             table: table.unwrap_or_default(),
             kind: Kind::Positioning,
+            keeps_joiners: false,
             lookups: &self.positions,
             apply: position::apply,
         };
@@ -279,12 +286,13 @@ impl LayoutTables {
             font,
             table,
             kind,
+            keeps_joiners,
             lookups,
             apply,
         } = through;
         let get = |index| lookups.get(table, kind, index);
         let mut any = sequence.touch(row, |chosen, glyph| {
-            get(chosen.lookup).is_some_and(|lookup| lookup.covered.has(glyph))
+            get(chosen.lookup).is_some_and(|lookup| lookup.may_begin(glyph))
         });
         // Substitutions hand masks on and make no new ones.
         let masks = row.glyphs.iter().fold(0, |all, glyph| all | glyph.mask);
@@ -304,6 +312,7 @@ impl LayoutTables {
                 lookups,
                 lookup,
                 kind,
+                keeps_joiners,
                 mask: chosen.mask,
                 value: chosen.value,
                 is_rtl,
@@ -313,7 +322,7 @@ impl LayoutTables {
             let has_bit = |glyph: &RowGlyph| glyph.touched & bit != 0;
             let may_begin = |glyph: &RowGlyph| {
                 let is_known = index < LAST_BIT && glyph.touched != u64::MAX;
-                (is_known || lookup.covered.has(glyph.glyph)) && with.is_for(glyph)
+                (is_known || lookup.may_begin(glyph.glyph)) && with.is_for(glyph)
             };
             if kind == Kind::Positioning && lookup.kind == 2 {
                 position::apply_pairs(&with, row, |glyph| has_bit(glyph) && may_begin(glyph));
@@ -362,10 +371,13 @@ impl LayoutTables {
         }
     }
 
-    /// Takes all room from glyphs that are marks by `GDEF`.
+    /// Takes all room from glyphs that are marks by `GDEF`, but from tone marks of Hangul,
+    /// which stand before their syllable.
     pub(in crate::font) fn flatten_marks(&self, row: &mut Row) {
         if self.definitions.has_classes() {
-            let marks = row.glyphs.iter_mut().filter(|glyph| glyph.is_mark());
+            let is_tone = |glyph: &RowGlyph| matches!(glyph.character, '\u{302e}' | '\u{302f}');
+            let marks = row.glyphs.iter_mut();
+            let marks = marks.filter(|glyph| glyph.is_mark() && !is_tone(glyph));
             marks.for_each(|glyph| glyph.advance = 0);
         }
     }
@@ -377,7 +389,10 @@ fn chosen(table: &[u8], key: &TextKind, places: &[f32]) -> (Vec<Chosen>, Vec<Tag
     let alternates = alternates(table, places);
     let mut lookups: Vec<Chosen> = Vec::new();
     let mut found = Vec::new();
-    let find = |lookups: &mut Vec<Chosen>, found: &mut Vec<Tag>| {
+    // Lists of features and lookups may lie on each other: what is read goes with the size
+    // of the table. Real ones are read about once.
+    let mut room = table.len() * 4;
+    let mut find = |lookups: &mut Vec<Chosen>, found: &mut Vec<Tag>| {
         let language = language_system(table, key)?;
         let features = usize::from(word(table, 6)?);
         let mut add = |index: u16, is_required: bool| {
@@ -402,10 +417,14 @@ fn chosen(table: &[u8], key: &TextKind, places: &[f32]) -> (Vec<Chosen>, Vec<Tag
                 return Some(());
             }
             found.push(tag);
+            let alternate_count = alternates.and_then(|at| word(table, at + 4));
+            room = room.checked_sub(alternate_count.map_or(0, usize::from))?;
             let own = features + usize::from(word(table, record + 4)?);
             let alternate = alternates.and_then(|alternates| alternate(table, alternates, index));
             let feature = alternate.unwrap_or(own);
-            for index in 0..usize::from(word(table, feature + 2)?) {
+            let count = usize::from(word(table, feature + 2)?);
+            room = room.checked_sub(count)?;
+            for index in 0..count {
                 lookups.push(Chosen {
                     stage: wanted.stage,
                     lookup: word(table, feature + 4 + index * 2)?,
@@ -443,7 +462,7 @@ fn chosen(table: &[u8], key: &TextKind, places: &[f32]) -> (Vec<Chosen>, Vec<Tag
     (lookups, found)
 }
 
-/// The most sets of conditions that are looked through.
+/// The most sets of conditions that are looked through, and conditions in a set.
 const MOST_SETS: usize = 1024;
 
 /// Where the features are that take the place of others with the axes at `places`
@@ -455,7 +474,7 @@ fn alternates(table: &[u8], places: &[f32]) -> Option<usize> {
     let at = offset as usize;
     let count = (long(table, at + 4)? as usize).min(MOST_SETS);
     let holds = |set: usize| {
-        let count = usize::from(word(table, set)?);
+        let count = Some(usize::from(word(table, set)?)).filter(|count| *count <= MOST_SETS)?;
         let condition = |index: usize| {
             let at = set + long(table, set + 2 + index * 4)? as usize;
             let axis = usize::from(word(table, at + 2)?);

@@ -16,12 +16,16 @@ const USUAL: [&[u8; 4]; 16] = [
 /// How often what has been added is looked through again.
 const ROUNDS: usize = 16;
 
+/// How much is read for each byte of the table, whatever it claims of itself, and at least.
+const WORK_PER_BYTE: usize = 64;
+const LEAST_WORK: usize = 1 << 20;
+
 /// Adds the glyphs that the usual features of a `GSUB` may make of some.
 pub(super) fn close(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<GlyphId>) {
-    let mut usual = BTreeSet::new();
-    if usual_lookups(table, &mut usual).is_none() {
+    let mut work = table.len().saturating_mul(WORK_PER_BYTE) + LEAST_WORK;
+    let Some(usual) = usual_lookups(table, &mut work) else {
         return;
-    }
+    };
     for _ in 0..ROUNDS {
         let before = glyphs.len();
         for index in &usual {
@@ -30,7 +34,14 @@ pub(super) fn close(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<Glyph
             };
             for subtable in &lookup.subtables {
                 let mut made = Vec::new();
-                outputs(table, lookup.kind, subtable.at, glyphs, &mut made);
+                outputs(
+                    table,
+                    lookup.kind,
+                    subtable.at,
+                    glyphs,
+                    &mut made,
+                    &mut work,
+                );
                 glyphs.extend(made);
             }
         }
@@ -41,21 +52,25 @@ pub(super) fn close(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<Glyph
 }
 
 /// The lookups of the usual features, and those that their contexts apply.
-fn usual_lookups(table: &[u8], usual: &mut BTreeSet<u16>) -> Option<()> {
+fn usual_lookups(table: &[u8], work: &mut usize) -> Option<BTreeSet<u16>> {
+    let (mut usual, mut named) = (BTreeSet::new(), BTreeSet::new());
     let features = usize::from(word(table, 6)?);
     for index in 0..usize::from(word(table, features)?) {
         let record = features + 2 + index * 6;
         let tag = long(table, record)?.to_be_bytes();
-        if !USUAL.contains(&&tag) {
-            continue;
-        }
         let feature = features + usize::from(word(table, record + 4)?);
-        for index in 0..usize::from(word(table, feature + 2)?) {
-            usual.insert(word(table, feature + 4 + index * 2)?);
+        let count = usize::from(word(table, feature + 2)?);
+        *work = work.checked_sub(count)?;
+        for index in 0..count {
+            let lookup = word(table, feature + 4 + index * 2)?;
+            named.insert(lookup);
+            if USUAL.contains(&&tag) {
+                usual.insert(lookup);
+            }
         }
     }
-    // A context may apply any lookup of the table: all that are single or multiple
-    // substitutions count where there is one.
+    // A context may apply any lookup of the table: all that no feature names count where
+    // there is one.
     let list = usize::from(word(table, 8)?);
     let kind_of = |index: u16| {
         let at = list + usize::from(word(table, list + 2 + usize::from(index) * 2)?);
@@ -66,30 +81,11 @@ fn usual_lookups(table: &[u8], usual: &mut BTreeSet<u16>) -> Option<()> {
         let subtable = at + usize::from(word(table, at + 6)?);
         word(table, subtable + 2)
     };
-    let nested: Vec<u16> = (0..word(table, list)?)
-        .filter(|index| !is_of_feature(table, *index).unwrap_or(true))
-        .collect();
-    if usual
-        .iter()
-        .any(|index| matches!(kind_of(*index), Some(5 | 6)))
-    {
-        usual.extend(nested);
+    let has_context = |index: &u16| matches!(kind_of(*index), Some(5 | 6));
+    if usual.iter().any(has_context) {
+        usual.extend((0..word(table, list)?).filter(|index| !named.contains(index)));
     }
-    Some(())
-}
-
-/// Whether a feature names a lookup; those that none names are for contexts.
-fn is_of_feature(table: &[u8], lookup: u16) -> Option<bool> {
-    let features = usize::from(word(table, 6)?);
-    for index in 0..usize::from(word(table, features)?) {
-        let feature = features + usize::from(word(table, features + 6 + index * 6)?);
-        for index in 0..usize::from(word(table, feature + 2)?) {
-            if word(table, feature + 4 + index * 2)? == lookup {
-                return Some(true);
-            }
-        }
-    }
-    Some(false)
+    Some(usual)
 }
 
 /// What a subtable makes of some glyphs.
@@ -99,9 +95,12 @@ fn outputs(
     at: usize,
     glyphs: &BTreeSet<GlyphId>,
     made: &mut Vec<GlyphId>,
+    work: &mut usize,
 ) -> Option<()> {
+    *work = work.checked_sub(1)?;
     let coverage = at + usize::from(word(table, at + 2)?);
     let own = covered_glyphs(table.get(coverage..)?);
+    *work = work.checked_sub(own.len())?;
     let own = own
         .into_iter()
         .enumerate()
@@ -113,7 +112,9 @@ fn outputs(
             (1, 2) => made.push(GlyphId(word(table, at + 6 + index * 2)?)),
             (2, _) => {
                 let sequence = part(6)?;
-                for index in 0..usize::from(word(table, sequence)?) {
+                let count = usize::from(word(table, sequence)?);
+                *work = work.checked_sub(count)?;
+                for index in 0..count {
                     made.push(GlyphId(word(table, sequence + 2 + index * 2)?));
                 }
             }
@@ -122,6 +123,7 @@ fn outputs(
                 for index in 0..usize::from(word(table, set)?) {
                     let ligature = set + usize::from(word(table, set + 2 + index * 2)?);
                     let count = usize::from(word(table, ligature + 2)?);
+                    *work = work.checked_sub(count.max(1))?;
                     let has_all = (1..count).all(|index| {
                         let part = word(table, ligature + 2 + index * 2);
                         part.is_some_and(|part| glyphs.contains(&GlyphId(part)))

@@ -1,5 +1,8 @@
 //! Sets and classes of glyphs (OpenType, “Common Table Formats”).
 
+use std::sync::atomic::AtomicUsize;
+use std::sync::atomic::Ordering::Relaxed;
+
 use crate::font::GlyphId;
 use crate::font::table::word;
 
@@ -27,10 +30,17 @@ pub(super) fn covered_glyphs(table: &[u8]) -> Vec<GlyphId> {
                 glyphs.push(GlyphId(word(table, 4 + index * 2)?));
             } else {
                 let at = 4 + index * 6;
-                glyphs.extend((word(table, at)?..=word(table, at + 2)?).map(GlyphId));
-            }
-            if glyphs.len() > usize::from(u16::MAX) {
-                break;
+                let (first, last) = (word(table, at)?, word(table, at + 2)?);
+                // Ranges are in order and apart; from the first that is not on, the
+                // numbers in the table mean nothing.
+                if first > last
+                    || glyphs
+                        .last()
+                        .is_some_and(|before| *before >= GlyphId(first))
+                {
+                    break;
+                }
+                glyphs.extend((first..=last).map(GlyphId));
             }
         }
         Some(())
@@ -108,34 +118,81 @@ impl GlyphSet {
         self.0.len() * 64
     }
 
-    /// Adds all that a coverage table names.
-    pub(super) fn add_coverage(&mut self, table: &[u8]) -> Option<()> {
-        let count = usize::from(word(table, 2)?);
-        match word(table, 0)? {
-            1 => {
-                for index in 0..count {
-                    let glyph = word(table, 4 + index * 2)?;
-                    self.add(glyph, glyph);
-                }
-            }
-            2 => {
-                for index in 0..count {
-                    let at = 4 + index * 6;
-                    self.add(word(table, at)?, word(table, at + 2)?);
-                }
-            }
-            _ => {}
+    /// The glyphs of a coverage table; none where `work` is
+    /// used up: the table itself is to be asked then.
+    pub(super) fn from_coverage(table: &[u8], work: &Work) -> Option<Self> {
+        let mut set = Self::default();
+        let count = word(table, 2).map_or(0, usize::from);
+        if !work.take(count) {
+            return None;
         }
-        Some(())
+        let size = match word(table, 0) {
+            Some(1) => 2,
+            Some(2) => 6,
+            _ => return Some(set),
+        };
+        let rows = table.get(4..).unwrap_or_default();
+        for row in rows.chunks_exact(size).take(count) {
+            let first = word(row, 0).unwrap_or(0);
+            let last = if size == 6 { word(row, 2)? } else { first };
+            // Words that are filled are counted: ranges may lie on each other.
+            if first <= last {
+                if !work.take(usize::from(last / 64 - first / 64)) {
+                    return None;
+                }
+                set.add(first, last);
+            }
+        }
+        work.take(set.0.len()).then_some(set)
+    }
+
+    /// Adds the glyphs of another set; false where `work` is used up.
+    pub(super) fn add_all(&mut self, other: &Self, work: &Work) -> bool {
+        if !work.take(other.0.len()) {
+            return false;
+        }
+        if self.0.len() < other.0.len() {
+            self.0.resize(other.0.len(), 0);
+        }
+        for (own, other) in self.0.iter_mut().zip(&other.0) {
+            *own |= other;
+        }
+        true
     }
 
     fn add(&mut self, first: u16, last: u16) {
-        let words = usize::from(last) / 64 + 1;
-        if self.0.len() < words {
-            self.0.resize(words, 0);
+        let (start, end) = (usize::from(first) / 64, usize::from(last) / 64);
+        if self.0.len() <= end {
+            self.0.resize(end + 1, 0);
         }
-        for glyph in first..=last {
-            self.0[usize::from(glyph) / 64] |= 1 << (glyph % 64);
+        let from_first = u64::MAX << (first % 64);
+        let to_last = u64::MAX >> (63 - last % 64);
+        if start == end {
+            self.0[start] |= from_first & to_last;
+            return;
         }
+        self.0[start] |= from_first;
+        self.0[start + 1..end].fill(u64::MAX);
+        self.0[end] |= to_last;
+    }
+}
+
+/// Work that may still be spent on finding out beforehand which glyphs the lookups of a
+/// table begin with, in words of bits and records read. It goes with the size of the table,
+/// not with what the table claims.
+#[derive(Debug)]
+pub(super) struct Work(AtomicUsize);
+
+impl Work {
+    /// What a table of some bytes is worth: real ones take less than one for a byte.
+    pub(super) fn for_table(bytes: usize) -> Self {
+        Self(AtomicUsize::new(bytes.saturating_mul(16) + (1 << 16)))
+    }
+
+    /// Takes some of it; false where there is no more.
+    fn take(&self, some: usize) -> bool {
+        let less = |left: usize| left.checked_sub(some);
+        let taken = self.0.fetch_update(Relaxed, Relaxed, less);
+        taken.is_ok()
     }
 }

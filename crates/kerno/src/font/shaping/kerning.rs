@@ -57,7 +57,7 @@ impl LayoutTables {
     /// `kern` that counts.
     pub(in crate::font) fn kerns_after(&self, bytes: &[u8], left: GlyphId) -> Option<bool> {
         let (_, mut lookups) = self.pair_lookups(bytes)?;
-        Some(lookups.any(|lookup| lookup.covered.has(left)))
+        Some(lookups.any(|lookup| lookup.may_begin(left)))
     }
 
     /// What lookups of pairs add to the advance of the first of two neighbours; `None`

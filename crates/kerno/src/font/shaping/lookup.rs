@@ -2,7 +2,7 @@
 
 use std::sync::OnceLock;
 
-use super::coverage::GlyphSet;
+use super::coverage::{GlyphSet, Work};
 use super::definitions::{Definitions, GlyphClasses};
 use super::row::{Row, RowGlyph, class};
 use super::value::Varied;
@@ -26,8 +26,8 @@ pub(super) struct Lookup {
     mark_set: Option<u16>,
     /// Its subtables.
     pub(super) subtables: Vec<Subtable>,
-    /// The glyphs that it may begin with.
-    pub(super) covered: GlyphSet,
+    /// The glyphs that it may begin with; none where that is not known beforehand.
+    covered: Option<GlyphSet>,
     /// What is known of pairs: what one does, whether a ligature begins with it.
     pub(super) pairs: PairCache,
 }
@@ -56,11 +56,10 @@ struct Around {
 impl Around {
     /// Reads them from a chained context by coverages (OpenType, “Chained Sequence
     /// Context Format 3”), which begins at `at`; none where it says nothing of them.
-    fn read(table: &[u8], at: usize) -> Option<Self> {
+    fn read(table: &[u8], at: usize, work: &Work) -> Option<Self> {
         let count = |place: usize| word(table, place).map(usize::from);
         let set = |place: usize| {
-            let mut set = GlyphSet::default();
-            set.add_coverage(table.get(at + count(place)?..)?);
+            let set = GlyphSet::from_coverage(table.get(at + count(place)?..)?, work)?;
             (set.len() <= SMALL).then_some(set)
         };
         let before = count(at + 2)?;
@@ -120,7 +119,7 @@ pub(super) mod flag {
 
 impl Lookup {
     /// Reads lookup `index` of a table.
-    pub(super) fn read(table: &[u8], kind: Kind, index: u16) -> Option<Self> {
+    fn read(table: &[u8], kind: Kind, index: u16, work: &Work) -> Option<Self> {
         let list = usize::from(word(table, 8)?);
         if index >= word(table, list)? {
             return None;
@@ -153,23 +152,32 @@ impl Lookup {
                 None
             },
             subtables,
-            covered: GlyphSet::default(),
+            covered: Some(GlyphSet::default()),
             pairs: PairCache::default(),
         };
         for subtable in &mut lookup.subtables {
             let first = coverage_of(table, kind, lookup.kind, subtable.at);
             if let Some(first) = first.and_then(|at| table.get(at..)) {
-                let mut own = GlyphSet::default();
-                own.add_coverage(first);
-                lookup.covered.add_coverage(first);
-                subtable.covered = (own.len() <= SMALL).then_some(own);
+                let own = GlyphSet::from_coverage(first, work);
+                lookup.covered = lookup
+                    .covered
+                    .and_then(|mut all| all.add_all(own.as_ref()?, work).then_some(all));
+                subtable.covered = own.filter(|own| own.len() <= SMALL);
             }
             let is_chained = lookup.kind == chained_kind(kind);
             if is_chained && word(table, subtable.at) == Some(3) {
-                subtable.around = Around::read(table, subtable.at).map(Box::new);
+                subtable.around = Around::read(table, subtable.at, work).map(Box::new);
             }
         }
         Some(lookup)
+    }
+
+    /// Whether it may begin with a glyph, where the glyphs are known beforehand.
+    #[inline]
+    pub(super) fn may_begin(&self, glyph: GlyphId) -> bool {
+        self.covered
+            .as_ref()
+            .is_none_or(|covered| covered.has(glyph))
     }
 
     /// Whether the lookup passes over a glyph as if it were not there.
@@ -225,17 +233,40 @@ fn coverage_of(table: &[u8], kind: Kind, lookup: u16, at: usize) -> Option<usize
 
 /// The lookups of a table, each read when it is first asked for.
 #[derive(Debug, Default)]
-pub(super) struct Lookups(OnceLock<Box<[OnceLock<Option<Lookup>>]>>);
+pub(super) struct Lookups(OnceLock<LookupList>);
+
+#[derive(Debug)]
+struct LookupList {
+    lookups: Box<[OnceLock<Option<Lookup>>]>,
+    work: Work,
+}
+
+impl LookupList {
+    /// As many as the table says, and has room for: the lists of their subtables may
+    /// lie on each other, but all in all they take no more than some times the table.
+    fn read(table: &[u8]) -> Self {
+        let list = word(table, 8).map_or(0, usize::from);
+        let count = usize::from(word(table, list).unwrap_or(0));
+        let mut room = table.len().saturating_mul(4);
+        let has_room = |index: &usize| {
+            let offset = word(table, list + 2 + index * 2).map_or(0, usize::from);
+            let subtables = word(table, list + offset + 4).map_or(0, usize::from);
+            room = room.checked_sub(6 + subtables * 2).unwrap_or(0);
+            room > 0
+        };
+        let lookups = (0..count).take_while(has_room);
+        Self {
+            lookups: lookups.map(|_| OnceLock::new()).collect(),
+            work: Work::for_table(table.len()),
+        }
+    }
+}
 
 impl Lookups {
     pub(super) fn get(&self, table: &[u8], kind: Kind, index: u16) -> Option<&Lookup> {
-        let all = self.0.get_or_init(|| {
-            let list = word(table, 8).map(usize::from);
-            let count = list.and_then(|list| word(table, list)).unwrap_or(0);
-            (0..count).map(|_| OnceLock::new()).collect()
-        });
-        let slot = all.get(usize::from(index))?;
-        slot.get_or_init(|| Lookup::read(table, kind, index))
+        let all = self.0.get_or_init(|| LookupList::read(table));
+        let slot = all.lookups.get(usize::from(index))?;
+        slot.get_or_init(|| Lookup::read(table, kind, index, &all.work))
             .as_ref()
     }
 }
@@ -253,6 +284,8 @@ pub(super) struct Applied<'a> {
     pub(super) lookups: &'a Lookups,
     pub(super) lookup: &'a Lookup,
     pub(super) kind: Kind,
+    /// Whether joiners are not passed over while something is matched.
+    pub(super) keeps_joiners: bool,
     /// Which glyphs it may touch.
     pub(super) mask: u32,
     /// The value of the feature: which one of several alternates.
@@ -306,7 +339,7 @@ impl Applied<'_> {
 
     /// Whether the lookup may begin at a glyph.
     pub(super) fn begins_at(&self, glyph: &RowGlyph) -> bool {
-        self.lookup.covered.has(glyph.glyph) && self.is_for(glyph)
+        self.lookup.may_begin(glyph.glyph) && self.is_for(glyph)
     }
 
     /// Whether it may begin at a glyph of those that it covers.
@@ -322,7 +355,7 @@ impl Applied<'_> {
             return false;
         }
         self.ignores(glyph)
-            || (self.kind == Kind::Substitution && glyph.is_joiner())
+            || (self.kind == Kind::Substitution && glyph.is_joiner() && !self.keeps_joiners)
             || (self.kind == Kind::Positioning && (glyph.is_joiner() || glyph.is_non_joiner()))
             || (is_around && glyph.is_non_joiner())
     }

@@ -26,6 +26,10 @@ const SHAPED: u32 = 2 << 16;
 /// So many ligatures are asked about two neighbours, or about the space.
 const MOST_STEPS: usize = 1 << 16;
 
+/// So many subtables are asked about two neighbours; past that text goes through the lookups,
+/// whose steps are counted.
+const MOST_SUBTABLES: usize = 1 << 13;
+
 /// Stands for the end of a text in the place of a second glyph; none has this number.
 const NOTHING: u16 = u16::MAX;
 
@@ -68,11 +72,15 @@ impl LayoutTables {
                     None => None,
                 },
             );
-            let mut units = 0;
+            let (mut units, mut subtables) = (0, 0);
             for kind in [Kind::Substitution, Kind::Positioning] {
                 for (lookup, table) in self.all_chosen(bytes, chosen, kind) {
-                    let begins = lookup.covered.has(left.glyph)
+                    let begins = lookup.may_begin(left.glyph)
                         && !lookup.ignores(&self.definitions, bytes, &left);
+                    subtables += lookup.subtables.len();
+                    if subtables > MOST_SUBTABLES {
+                        return None;
+                    }
                     if begins {
                         units += self.own_kerning(bytes, (lookup, table, kind), &left, &right)?;
                     }

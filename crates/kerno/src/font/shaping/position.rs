@@ -351,7 +351,7 @@ fn in_matrix(
 fn mark_to_base(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
     let index = index_of(with.table, subtable, 2, row.glyphs[at].glyph)?;
     let (class, held) = mark_record(with, subtable, index)?;
-    let base = base_before(row, at)?;
+    let base = first_part(row, base_before(row, at)?);
     let index = index_of(with.table, subtable, 4, row.glyphs[base].glyph)?;
     let bases = subtable + usize::from(word(with.table, subtable + 10)?);
     let to = in_matrix(with, subtable, bases, index, class)?;
@@ -363,6 +363,19 @@ fn base_before(row: &Row, at: usize) -> Option<usize> {
     row.glyphs[..at]
         .iter()
         .rposition(|glyph| !glyph.is_mark() && !glyph.is_joiner() && !glyph.is_non_joiner())
+}
+
+/// Of glyphs that one was taken apart into, the first: marks behind them stand on that one,
+/// unless a mark stands between the parts.
+fn first_part(row: &Row, mut base: usize) -> usize {
+    while let Some([before, glyph]) = base.checked_sub(1).and_then(|at| row.glyphs.get(at..=base)) {
+        let follows = glyph.part > 0 && before.part + 1 == glyph.part && !before.is_mark();
+        if !follows || before.cluster != glyph.cluster {
+            break;
+        }
+        base -= 1;
+    }
+    base
 }
 
 /// “Lookup Type 5: Mark-to-Ligature Attachment Positioning”.

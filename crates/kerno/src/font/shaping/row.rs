@@ -32,6 +32,9 @@ pub(crate) struct RowGlyph {
     /// For a mark on a ligature: on which component, from 1; for a ligature how many
     /// it has.
     pub(super) component: u8,
+    /// Of the glyphs that one was taken apart into: 0 for the first, and for what was not
+    /// taken apart.
+    pub(super) part: u8,
     /// Whether it can't be parted from the glyph before it: a line that breaks there
     /// is to be shaped anew.
     pub(crate) is_tied: bool,
@@ -76,6 +79,7 @@ impl RowGlyph {
             mark_class: 0,
             ligature: 0,
             component: 0,
+            part: 0,
             is_tied: false,
             is_ligated: false,
             stated: 0,

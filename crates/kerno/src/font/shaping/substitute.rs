@@ -87,6 +87,9 @@ fn multiple(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Op
             let mut new = old;
             put(with, &mut new, glyph_at(index)?);
             new.is_tied = true;
+            if old.ligature == 0 {
+                new.part = u8::try_from(index).unwrap_or(u8::MAX);
+            }
             // The parts of a ligature that is taken apart are no ligatures.
             if new.class == class::LIGATURE {
                 new.class = class::BASE;

@@ -5,8 +5,11 @@ use std::cmp::Ordering;
 use icu_properties::props::JoiningType;
 
 use super::features::form;
+use super::stand_ins::{glyph_or_stand_in, is_space};
 use crate::font::{Face, GlyphId, Row, RowGlyph};
-use crate::text::unicode::{combining_class, composed, decompose, is_ignorable, joining, mirrored};
+use crate::text::unicode::{
+    combining_class, composed, decompose, is_any_mark, is_ignorable, joining, mirrored,
+};
 
 /// What of a text stands around a letter: whether it joins the one before and the
 /// one behind.
@@ -20,6 +23,8 @@ pub(super) struct Joined {
 #[derive(Debug, Default)]
 pub(super) struct Characters {
     parts: Vec<char>,
+    /// Whether any glyph stands in for a space that the face lacks.
+    pub(super) has_made_spaces: bool,
 }
 
 /// So many characters of a cluster are shown, more than twice as many as text that
@@ -37,6 +42,12 @@ impl Characters {
         (is_rtl, has_marks): (bool, bool),
         row: &mut Row,
     ) -> bool {
+        if text.chars().next().is_some_and(is_visible_mark) {
+            // A mark without a letter (Unicode Standard, 2.11, “Dotted Circle”).
+            let circle = face.glyph(DOTTED_CIRCLE);
+            let circle = circle.map(|circle| RowGlyph::new(circle, DOTTED_CIRCLE, cluster));
+            row.glyphs.extend(circle);
+        }
         let mut characters = text.chars();
         if let (Some(one), None) = (characters.next(), characters.next()) {
             let one = if is_rtl { mirror(face, one) } else { one };
@@ -50,6 +61,7 @@ impl Characters {
             .nth(LONGEST)
             .map_or(text.len(), |(end, _)| end);
         self.normalize(face, &text[..end], has_marks);
+        self.lead_with_tone(face);
         let mut is_whole = true;
         let mut at = 0;
         while let Some(&character) = self.parts.get(at) {
@@ -64,7 +76,9 @@ impl Characters {
                 .get(at)
                 .and_then(|selector| face.variant_glyph(shown, *selector));
             at += usize::from(variant.is_some());
-            let glyph = variant.or_else(|| face.glyph(shown)).unwrap_or_else(|| {
+            let glyph = variant.or_else(|| glyph_or_stand_in(face, shown));
+            self.has_made_spaces |= is_space(character);
+            let glyph = glyph.unwrap_or_else(|| {
                 is_whole &= is_ignorable(character);
                 GlyphId::NOTDEF
             });
@@ -82,14 +96,12 @@ impl Characters {
         for character in text.chars() {
             match character {
                 // Thai and Lao AM: a ring above the letter and a vowel behind it; the
-                // ring goes before tone marks.
+                // ring goes before what else stands above the letter.
                 '\u{e33}' | '\u{eb3}' => {
                     let ring = u32::from(character) + 0x1a;
                     let vowel = char::from_u32(u32::from(character) - 1);
-                    let is_tone =
-                        |c: &char| matches!(c, '\u{e48}'..='\u{e4b}' | '\u{eb8}'..='\u{ecb}');
-                    let tones = self.parts.iter().rev().take_while(|c| is_tone(c)).count();
-                    let at = self.parts.len() - tones;
+                    let above = self.parts.iter().rev().take_while(|c| is_thai_above(**c));
+                    let at = self.parts.len() - above.count();
                     self.parts
                         .insert(at, char::from_u32(ring).unwrap_or(character));
                     self.parts.extend(vowel);
@@ -132,8 +144,40 @@ impl Characters {
         }
     }
 
+    /// Whether the parts are a syllable of Hangul that the face has by its three letters
+    /// only: composed in part, the last one would stand beside the others (Unicode
+    /// Standard, 3.12; OpenType, “Developing Hangul fonts”).
+    fn is_old_syllable(&self, face: &Face) -> bool {
+        let &[leading, vowel, trailing, ..] = &*self.parts else {
+            return false;
+        };
+        let forms = [leading, vowel, trailing].map(jamo_form);
+        let whole = || composed(composed(leading, vowel)?, trailing);
+        forms == [form::LEADING_JAMO, form::VOWEL_JAMO, form::TRAILING_JAMO]
+            && whole().is_none_or(|whole| face.glyph(whole).is_none())
+            && [leading, vowel, trailing]
+                .iter()
+                .all(|jamo| face.glyph(*jamo).is_some())
+    }
+
+    /// Puts a tone mark of Hangul that takes room before its syllable, where it is read
+    /// (Unicode Standard, 18.6, “Hangul tone marks”).
+    fn lead_with_tone(&mut self, face: &Face) {
+        let takes_room = |tone: char| {
+            face.glyph(tone)
+                .is_some_and(|glyph| face.advance(glyph) > 0)
+        };
+        let tone = self.parts.iter().position(|part| is_hangul_tone(*part));
+        if let Some(tone) = tone.filter(|tone| takes_room(self.parts[*tone])) {
+            self.parts[..=tone].rotate_right(1);
+        }
+    }
+
     /// Composes each letter with the marks behind it, where the face has the whole.
     fn compose(&mut self, face: &Face, has_marks: bool) {
+        if self.is_old_syllable(face) {
+            return;
+        }
         self.compose_all(face);
         let mut starter = 0;
         let mut last_class = 0;
@@ -167,6 +211,7 @@ impl Characters {
 /// ordering), but as fonts for the script expect them.
 fn order_marks(marks: &mut [char]) {
     marks.sort_by_key(|mark| rank(*mark));
+    order_hebrew(marks);
     // Unicode Technical Report 53, “Unicode Arabic Mark Rendering”: marks that belong to
     // the letter go before its vowels.
     for class in [230, 220] {
@@ -180,6 +225,40 @@ fn order_marks(marks: &mut [char]) {
             }
         }
     }
+}
+
+/// Hebrew patah or qamats with sheva or hiriq behind it, and a meteg or another point
+/// below: that one goes between the two, as fonts that stand them side by side expect it.
+fn order_hebrew(marks: &mut [char]) {
+    for at in 2..marks.len() {
+        let classes = [at - 2, at - 1, at].map(|at| combining_class(marks[at]));
+        if matches!(classes, [17 | 18, 10 | 14, 22 | 220]) {
+            marks.swap(at - 1, at);
+        }
+    }
+}
+
+/// Thai and Lao signs above a letter, before which the ring of AM goes: upper vowels and
+/// tone marks.
+fn is_thai_above(character: char) -> bool {
+    matches!(
+        character,
+        '\u{e31}' | '\u{e34}'..='\u{e37}' | '\u{e47}'..='\u{e4e}'
+            | '\u{eb1}' | '\u{eb4}'..='\u{eb7}' | '\u{ebb}' | '\u{ec7}'..='\u{ece}'
+    )
+}
+
+/// Hangul single and double dot tone marks.
+pub(super) fn is_hangul_tone(character: char) -> bool {
+    matches!(character, '\u{302e}' | '\u{302f}')
+}
+
+/// DOTTED CIRCLE, on which marks are shown that stand on no letter.
+const DOTTED_CIRCLE: char = '\u{25cc}';
+
+/// Whether a character is a mark that is to be seen.
+fn is_visible_mark(character: char) -> bool {
+    is_any_mark(character) && !is_ignorable(character)
 }
 
 /// By what marks are ordered: their class; but in Arabic the shadda before vowels (UTR

@@ -1,5 +1,6 @@
 //! Marks in faces that do not say where they stand.
 
+use super::characters::is_hangul_tone;
 use crate::font::{Attachment, Face, FontError, Row};
 use crate::text::unicode::{combining_class, is_ignorable, is_mark};
 
@@ -19,7 +20,7 @@ pub(super) fn place(face: &Face, row: &mut Row) -> Result<(), FontError> {
         if is_ignorable(glyph.character) {
             continue;
         }
-        if !is_mark(glyph.character) {
+        if !is_mark(glyph.character) || is_hangul_tone(glyph.character) {
             base = Some((at, ink.unwrap_or([0, 0, glyph.advance, 0])));
             continue;
         }

@@ -8,6 +8,7 @@ mod features;
 mod marks;
 mod plain;
 mod presented;
+mod stand_ins;
 mod stretch;
 
 use std::ops::Range;
@@ -22,6 +23,7 @@ use crate::font::{Attachment, ChosenLookups, Face, FontError, GlyphId, Row, RowG
 use characters::Characters;
 use characters::joined_around;
 use plain::Letters;
+pub(super) use stand_ins::glyph_or_stand_in;
 
 /// Text of one style, face, script and direction.
 #[derive(Clone, Debug, PartialEq)]
@@ -179,6 +181,7 @@ impl Shaper {
         let row = &mut self.row;
         row.glyphs.clear();
         row.glyphs.reserve(run.clusters.len());
+        self.characters.has_made_spaces = false;
         let turns = (run.is_rtl(), chosen.has_marks);
         let own = &clusters[run.clusters.clone()];
         for (number, cluster) in (run.clusters.start as u32..).zip(own) {
@@ -226,6 +229,9 @@ impl Shaper {
         }
         if way.evens_digits() {
             even_digits(face, row);
+        }
+        if self.characters.has_made_spaces {
+            stand_ins::widen_spaces(face, row);
         }
         way.take(run, row, into.glyphs)
     }
