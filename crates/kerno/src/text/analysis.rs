@@ -8,8 +8,9 @@ use unicode_segmentation::UnicodeSegmentation;
 use super::bidi::Levels;
 use super::lines::Break;
 use super::part::Part;
+use super::scripts::Scripts;
 use super::shape::{Run, glyph_or_stand_in, is_control};
-use super::unicode::{is_ignorable, is_line_break, may_be_rtl, script};
+use super::unicode::{is_ignorable, is_line_break, may_be_rtl};
 use super::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
 use crate::font::Face;
 
@@ -245,6 +246,7 @@ fn find_runs(
     runs: &mut Vec<Run>,
 ) {
     runs.clear();
+    let scripts = Scripts::of(text, clusters, levels);
     let (mut span, mut span_end) = (0, parts.first().map_or(0, |part| part.length));
     let mut index = 0;
     while let Some(cluster) = clusters.get(index) {
@@ -252,7 +254,8 @@ fn find_runs(
             && run.face == 0
         {
             let rest = (&clusters[index..], &levels[index..], &breaks[index..]);
-            let taken = takes(text, run, rest, (&parts[span].style, span_end));
+            let has_script = |step: usize, script| scripts.is_at(index + step, script);
+            let taken = takes(text, run, rest, (&parts[span].style, span_end), has_script);
             if taken > 0 {
                 index += taken;
                 run.clusters.end = index;
@@ -272,35 +275,25 @@ fn find_runs(
         let begins_line = breaks[index] == Break::Must;
         let changes = |run: &Run| begins_line || is_tab(run.start) != is_tab(cluster.start);
         let first = part.chars().next().unwrap_or(' ');
-        let own = script(first);
-        let is_open = matches!(own, Script::Common | Script::Inherited | Script::Unknown);
+        let script = scripts.at(index);
         let last = runs.last_mut();
         let before = last.as_ref().filter(|run| run.span == span as u32);
         let face = face_for(style, part, before.map(|run| run.face));
         if let Some(run) = last {
-            let is_free = matches!(run.script, Script::Common | Script::Inherited);
             let is_same = run.span == span as u32
                 && run.face == face
                 && run.level == levels[index]
                 && !changes(run)
-                && (is_open || is_free || run.script == own);
+                && run.script == script;
             let length = run.clusters.len();
             let is_full = length >= LONGEST_RUN * 2 || (length >= LONGEST_RUN && first == ' ');
             if is_same && !is_full {
                 run.clusters.end = index + 1;
                 run.end = cluster.end;
-                if is_free && !is_open {
-                    run.script = own;
-                }
                 index += 1;
                 continue;
             }
         }
-        let script = match (is_open, runs.last()) {
-            // What belongs to no script goes with what is before it.
-            (true, Some(run)) => run.script,
-            _ => own,
-        };
         runs.push(Run {
             clusters: index..index + 1,
             start: cluster.start,
@@ -321,20 +314,25 @@ fn takes(
     run: &Run,
     (clusters, levels, breaks): (&[Cluster], &[u8], &[Break]),
     (style, span_end): (&Style, usize),
+    has_script: impl Fn(usize, Script) -> bool,
 ) -> usize {
     let bytes = text.as_bytes();
     if bytes[run.start as usize] == b'\t' {
         return 0;
     }
     let most = LONGEST_RUN.saturating_sub(run.clusters.len());
-    let is_latin = run.script == Script::Latin;
-    let rest = clusters.iter().zip(levels).zip(breaks).take(most);
-    let own = rest.take_while(|((cluster, level), breaks)| {
+    let rest = clusters
+        .iter()
+        .zip(levels)
+        .zip(breaks)
+        .take(most)
+        .enumerate();
+    let own = rest.take_while(|(step, ((cluster, level), breaks))| {
         let start = cluster.start as usize;
         let byte = bytes[start];
         byte.is_ascii()
             && cluster.end - cluster.start == 1
-            && (is_latin || !byte.is_ascii_alphabetic())
+            && has_script(*step, run.script)
             && byte != b'\t'
             && start < span_end
             && **level == run.level

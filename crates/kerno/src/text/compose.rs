@@ -8,7 +8,7 @@ use super::pieces::find_pieces;
 use super::place::{Placing, place_lines};
 use super::prepared::Prepared;
 use super::reuse::Edit;
-use super::segments::Fresh;
+use super::segments::{Fresh, Measure};
 use super::shape::Output;
 use super::signs::Sign;
 use super::workspace::Workspace;
@@ -116,7 +116,7 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
     let rules = rules(layout, &mut work.fresh)?;
     let mut ends = std::mem::take(&mut work.ends);
     let ends_of = (&mut ends, &mut work.tried_ends);
-    line_ends(&layout.prepared.pieces, &rules, ends_of);
+    line_ends(&rules, Measure::new(layout, &mut work.fresh), ends_of)?;
     place_lines(&mut Placing::new(layout, work, rules), &ends)?;
     work.ends = ends;
     align_vertically(layout);
@@ -124,7 +124,7 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
 }
 
 /// The rules for lines, with the measures that they need.
-fn rules(layout: &TextLayout, fresh: &mut Fresh) -> Result<Rules, FontError> {
+pub(super) fn rules(layout: &TextLayout, fresh: &mut Fresh) -> Result<Rules, FontError> {
     let options = &layout.options;
     let (mut tab, mut least_tab, mut hyphen) = (0.0, 0.0, 0.0);
     if let Some(style) = layout.styles.first() {
@@ -141,7 +141,9 @@ fn rules(layout: &TextLayout, fresh: &mut Fresh) -> Result<Rules, FontError> {
         let span = layout.span_of(index);
         hyphen = Sign::hyphen(layout, span, fresh)?.width;
     }
+    let sizes = layout.styles.iter().map(|style| style.size);
     Ok(Rules {
+        size: f64::from(sizes.fold(0.0, f32::max)),
         width: options.width.map(f64::from),
         wrap: options.wrap,
         overflow_wrap: options.overflow_wrap,

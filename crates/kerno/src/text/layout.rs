@@ -2,10 +2,11 @@
 
 use std::ops::Range;
 
-use super::compose;
+use super::compose::{self, rules};
 use super::lines::Break;
 use super::part::Part;
 use super::prepared::Prepared;
+use super::segments::{Fresh, Measure};
 use super::sprite::SIGN;
 use super::workspace::Workspace;
 use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};
@@ -292,15 +293,45 @@ impl TextLayout {
         self.options.overflow == Overflow::Clip
     }
 
-    /// How wide the text is where it need not wrap: its longest line.
+    /// How wide the text is where it need not wrap: its longest line, with the indent of
+    /// its paragraph.
     pub fn natural_width(&self) -> f32 {
-        let pieces = &self.prepared.pieces;
-        pieces.widest_between(|breaks| breaks == Break::Must) as f32
+        self.widest_between(|breaks| breaks == Break::Must)
     }
 
-    /// How narrow the text can be made: its longest part that does not break.
+    /// How narrow the text can be made: its longest part that does not break, with the
+    /// hyphen that is seen where it breaks.
     pub fn least_width(&self) -> f32 {
-        self.prepared.pieces.widest_between(|_| true) as f32
+        self.widest_between(|_| true)
+    }
+
+    /// The widest part of the text between breaks of some kinds, as wide as a line of it
+    /// would be.
+    fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f32 {
+        let pieces = &self.prepared.pieces;
+        let mut fresh = Fresh::default();
+        // Without its hyphen where that can't be read: the layout would have failed.
+        let Ok(rules) = rules(self, &mut fresh) else {
+            return 0.0;
+        };
+        let mut measure = Measure::new(self, &mut fresh);
+        let (mut start, mut indent, mut widest) = (0, rules.indent, 0.0_f64);
+        let places = pieces.places.iter().filter(|place| ends(place.breaks));
+        let places = places.map(|place| (place.cluster, place.breaks));
+        for (end, breaks) in places.chain([(pieces.list.len(), Break::Must)]) {
+            let is_last = breaks == Break::Must;
+            let width = match is_last && !measure.is_torn(start) {
+                true => pieces.last_line_width(start..end, indent, &rules),
+                false => {
+                    let width = measure.width(start..end, indent, &rules);
+                    width.unwrap_or_default()
+                }
+            };
+            widest = widest.max(width);
+            start = end;
+            indent = if is_last { rules.indent } else { 0.0 };
+        }
+        widest as f32
     }
 
     /// From the block's top to the first baseline.

@@ -26,6 +26,7 @@ mod plate;
 mod prepared;
 mod reuse;
 mod rules;
+mod scripts;
 mod segments;
 mod shape;
 mod signs;

@@ -2,6 +2,7 @@
 
 use super::lines::{Break, Piece, PieceKind, Pieces, Place};
 use super::prepared::Prepared;
+use super::segments::find_torn;
 use super::shape::{Run, Shaped, add_widths, set_pens};
 use super::unicode::{is_ascii_line_break, is_line_break};
 use super::{Cluster, Style, TextLayout, Wrap};
@@ -46,7 +47,7 @@ pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
         pen += *width;
         *width = pen;
     }
-    for (run, glyphs) in analysis.runs.iter().zip(run_glyphs) {
+    for (run, glyphs) in analysis.runs.iter().zip(&*run_glyphs) {
         let unit = layout.styles[run.span as usize].unit_at(run.face);
         let glyphs = &mut shaped.list[glyphs.clone()];
         let pens = &pieces.pens[run.clusters.clone()];
@@ -54,6 +55,7 @@ pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
     }
     pad_pens(&mut shaped.list, pieces.padding.iter().copied());
     find_places(&analysis.breaks, pieces);
+    find_torn(&analysis.runs, &shaped.list, run_glyphs, pieces);
 }
 
 /// Finds where lines may end, and how far what is seen reaches there.
@@ -76,6 +78,7 @@ fn find_places(breaks: &[Break], pieces: &mut Pieces) {
             solid,
             pen: pens[solid] - last.map_or(0.0, |last| last.hanging),
             is_soft: last.is_some_and(|last| last.kind == PieceKind::Hyphen),
+            is_torn: false,
         }
     }));
 }

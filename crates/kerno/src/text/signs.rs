@@ -4,9 +4,9 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
-use super::lines::{PieceKind, Rules};
+use super::lines::{PieceKind, Rules, partition_point};
 use super::pieces::kind;
-use super::segments::Fresh;
+use super::segments::{Fresh, Measure};
 use super::shape::{Output, Run};
 use super::{Cluster, Overflow, TextError, TextLayout};
 use crate::font::FontError;
@@ -130,7 +130,8 @@ impl Shown {
         let (Some(width), true) = (rules.width, is_ellipsis(options.overflow)) else {
             return Ok(whole);
         };
-        let is_wide = width_of(line.clone(), indent) > width + 0.01;
+        let whole_width = Measure::new(layout, fresh).width(line.clone(), indent, rules)?;
+        let is_wide = whole_width > width + 0.01;
         // A sign belongs to the cluster that it stands for: a line without any has none.
         if (!is_wide && !rest) || line.is_empty() {
             return Ok(whole);
@@ -139,15 +140,15 @@ impl Shown {
         let room = width - sign.width - indent;
         // As much of the start as fits, without spaces at its end; or of the end.
         let head = |most: f64| {
-            let too_wide = |end: usize| width_of(line.start..end, 0.0) > most;
-            let end = first_where(line.start..line.end + 1, too_wide).max(line.start + 1) - 1;
+            let fits = |end: usize| width_of(line.start..end, 0.0) <= most;
+            let end = partition_point(line.start..line.end + 1, fits).max(line.start + 1) - 1;
             line.start..pieces.solid_end(line.start, end)
         };
         // Nor do spaces count at the end of the line, whether lines wrap or not.
         let tail_end = seen_end(layout, line);
         let tail = |most: f64, from: usize| {
-            let fits = |start: usize| width_of(start..tail_end.max(start), 0.0) <= most;
-            first_where(from..line.end, fits)..line.end
+            let is_wide = |start: usize| width_of(start..tail_end.max(start), 0.0) > most;
+            partition_point(from..line.end, is_wide)..line.end
         };
         let (head, tail) = match options.overflow {
             Overflow::EllipsisAtStart => (line.start..line.start, tail(room, line.start)),
@@ -192,19 +193,4 @@ fn is_ellipsis(overflow: Overflow) -> bool {
         overflow,
         Overflow::Ellipsis | Overflow::EllipsisAtStart | Overflow::EllipsisInMiddle
     )
-}
-
-/// The first number of a range from which on something holds; its end where it holds
-/// for none.
-fn first_where(range: Range<usize>, holds: impl Fn(usize) -> bool) -> usize {
-    let (mut low, mut high) = (range.start, range.end);
-    while low < high {
-        let middle = low.midpoint(high);
-        if holds(middle) {
-            high = middle;
-        } else {
-            low = middle + 1;
-        }
-    }
-    low
 }
