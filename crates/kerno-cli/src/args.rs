@@ -1,15 +1,18 @@
 //! The command line.
 
-use std::ffi::OsString;
-use std::path::PathBuf;
+use std::ffi::{OsStr, OsString};
+use std::io::Read;
+use std::path::{Path, PathBuf};
 use std::str::FromStr;
 
+use clap::builder::TypedValueParser;
+use clap::error::ErrorKind;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Direction, Edges, Face, LayoutOptions, LetterOutline, Limits, LineBreak,
-    LineHeight, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap, Plate, Span,
-    Style, StyleFile, Synthesis, Tag, TextAlign, TextLayout, VerticalAlign, WhiteSpace, WordBreak,
-    Wrap,
+    Color, DeviceSize, Direction, Edges, Face, FontError, InstalledFonts, LayoutOptions,
+    LetterOutline, Limits, LineBreak, LineHeight, NumberFormat, NumberOptions, NumberSign,
+    Overflow, OverflowWrap, Plate, Span, Style, StyleFile, Synthesis, Tag, TextAlign, TextLayout,
+    VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 use crate::error::{CliError, in_font};
@@ -63,7 +66,7 @@ pub(crate) struct FontsArgs {
 #[derive(Debug, Args)]
 pub(crate) struct FontArgs {
     /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF, PCF, PSF,
-    /// or the .toml of a picture sheet
+    /// or the .toml of a picture sheet; - for standard input
     #[arg(value_name = "FONT")]
     pub(crate) path: PathBuf,
     /// Which face of a collection, counted from 0
@@ -82,7 +85,12 @@ pub(crate) struct FontArgs {
 
 impl FontArgs {
     pub(crate) fn open(&self) -> Result<Face, CliError> {
-        let mut face = Face::from_file_with(&self.path, self.face, Limits::default())?;
+        let mut face = if self.path.as_os_str() == "-" {
+            self.from_input()?
+        } else {
+            Face::from_file_with(&self.path, self.face, Limits::default())
+                .map_err(|error| with_families(&self.path, error))?
+        };
         if !self.axis.is_empty() {
             face = face.instance(&self.axis).map_err(in_font(&self.path))?;
         }
@@ -95,6 +103,41 @@ impl FontArgs {
             face = face.synthesized(synthesis).map_err(in_font(&self.path))?;
         }
         Ok(face)
+    }
+}
+
+impl FontArgs {
+    /// Reads a font from standard input.
+    fn from_input(&self) -> Result<Face, CliError> {
+        let limits = Limits::default();
+        let mut bytes = Vec::new();
+        let mut input = std::io::stdin().lock().take(limits.file_bytes + 1);
+        input.read_to_end(&mut bytes).map_err(CliError::Input)?;
+        if bytes.len() as u64 > limits.file_bytes {
+            return Err(CliError::LongInput(limits.file_bytes));
+        }
+        let face = Face::from_bytes_with(bytes, self.face, limits);
+        face.map_err(in_font(&self.path))
+    }
+}
+
+/// Says which installed family a path may have meant that is no file.
+fn with_families(path: &Path, error: FontError) -> CliError {
+    let is_gone = matches!(&error, FontError::Io { source, .. }
+        if source.kind() == std::io::ErrorKind::NotFound);
+    let name = path.to_string_lossy();
+    if !is_gone || name.contains(['/', '.']) {
+        return error.into();
+    }
+    let pattern = name.to_lowercase();
+    let fonts = InstalledFonts::from_system_folders();
+    let mut faces = fonts.faces().iter();
+    let found = faces.find(|face| face.family.to_lowercase().contains(&pattern));
+    match found {
+        Some(face) => {
+            CliError::FamilyForFile(name.into_owned(), face.family.clone(), face.path.clone())
+        }
+        None => error.into(),
     }
 }
 
@@ -140,10 +183,12 @@ pub(crate) struct TextArgs {
     #[arg(long, value_name = "LANGUAGE")]
     number: Option<String>,
     /// At least so many digits before the point
-    #[arg(long, value_name = "N", default_value_t = 1, requires = "number")]
+    #[arg(long, value_name = "N", default_value_t = 1, requires = "number",
+        value_parser = clap::value_parser!(u8).range(0..=NumberOptions::MOST_DIGITS as i64))]
     digits: u8,
     /// So many digits behind the point
-    #[arg(long, value_name = "N", default_value_t = 0, requires = "number")]
+    #[arg(long, value_name = "N", default_value_t = 0, requires = "number",
+        value_parser = clap::value_parser!(u8).range(0..=NumberOptions::MOST_DIGITS as i64))]
     decimals: u8,
     /// Which numbers have a sign
     #[arg(long, value_enum, default_value = "negative", requires = "number")]
@@ -370,7 +415,7 @@ pub(crate) struct RenderArgs {
     #[command(flatten)]
     pub(crate) text: TextArgs,
     /// The PNG to write
-    #[arg(short, long, value_name = "FILE")]
+    #[arg(short, long, value_name = "FILE", value_parser = PngParser)]
     pub(crate) output: PathBuf,
     /// Colour of the letters, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#ffffff")]
@@ -422,7 +467,7 @@ impl RenderArgs {
 #[derive(Debug, Args)]
 pub(crate) struct ProofArgs {
     /// Font files, side by side; at most six
-    #[arg(value_name = "FONT", required = true, num_args = 1..=6)]
+    #[arg(value_name = "FONT", required = true)]
     pub(crate) fonts: Vec<PathBuf>,
     /// The try-out text
     #[arg(
@@ -432,7 +477,7 @@ pub(crate) struct ProofArgs {
     )]
     pub(crate) text: String,
     /// The PNG to write
-    #[arg(short, long, value_name = "FILE", default_value = "proof.png")]
+    #[arg(short, long, value_name = "FILE", default_value = "proof.png", value_parser = PngParser)]
     pub(crate) output: PathBuf,
 }
 
@@ -460,7 +505,7 @@ pub(crate) struct BakeArgs {
     #[arg(long)]
     pub(crate) report: bool,
     /// Draw the pages to a PNG, every slot outlined and named
-    #[arg(long, value_name = "FILE")]
+    #[arg(long, value_name = "FILE", value_parser = PngParser)]
     pub(crate) sheet: Option<PathBuf>,
     /// Bake even if nothing has changed
     #[arg(long)]
@@ -482,7 +527,7 @@ pub(crate) struct DemoArgs {
     #[arg(long, value_name = "SECONDS", value_parser = parse_seconds, allow_hyphen_values = true)]
     pub(crate) time: Option<f64>,
     /// The PNG to write
-    #[arg(short, long, value_name = "FILE", default_value = "demo.png")]
+    #[arg(short, long, value_name = "FILE", default_value = "demo.png", value_parser = PngParser)]
     pub(crate) output: PathBuf,
 }
 
@@ -659,6 +704,54 @@ fn parse_size(text: &str) -> Result<f32, String> {
     match parse_number(text)? {
         size if size > 0.0 && size <= Style::LARGEST => Ok(size),
         _ => Err("it must be above 0 and at most 100000".to_owned()),
+    }
+}
+
+fn parse_part(text: &str) -> Result<f32, String> {
+    match parse_number(text)? {
+        part if part > 0.0 && part <= 1.0 => Ok(part),
+        _ => Err("it must be above 0 and at most 1".to_owned()),
+    }
+}
+
+/// The path of a PNG to write: no other form is.
+#[derive(Clone)]
+struct PngParser;
+
+impl TypedValueParser for PngParser {
+    type Value = PathBuf;
+
+    fn parse_ref(
+        &self,
+        command: &clap::Command,
+        _: Option<&clap::Arg>,
+        value: &OsStr,
+    ) -> Result<PathBuf, clap::Error> {
+        let path = PathBuf::from(value);
+        match path.extension() {
+            Some(ending) if !ending.eq_ignore_ascii_case("png") => {
+                let name = path.display();
+                let text = format!(
+                    "“{name}” is not written: end its name in .png, the one form there is\n"
+                );
+                Err(clap::Error::raw(ErrorKind::ValueValidation, text).with_cmd(command))
+            }
+            _ => Ok(path),
+        }
+    }
+}
+
+/// Fonts of a proof, which has room for six side by side.
+const MOST_FONTS: usize = 6;
+
+impl ProofArgs {
+    /// # Errors
+    /// [`CliError::TooManyFonts`].
+    pub(crate) fn check(&self) -> Result<(), CliError> {
+        match self.fonts.len() {
+            count if count > MOST_FONTS => Err(CliError::TooManyFonts(count)),
+            _ => Ok(()),
+        }
     }
 }
 

@@ -33,6 +33,18 @@ pub(crate) enum CliError {
     /// A folder that isn't there.
     #[error("there is no folder “{}”", .0.display())]
     NoSuchFolder(PathBuf),
+    /// A name of an installed family in the place of a file.
+    #[error("there is no file “{0}”; the installed family “{1}” is in “{file}”", file = .2.display())]
+    FamilyForFile(String, String, PathBuf),
+    /// Standard input.
+    #[error("cannot read the font from standard input")]
+    Input(#[source] io::Error),
+    /// More standard input than a font may have.
+    #[error("standard input has more than the {0} bytes that are read")]
+    LongInput(u64),
+    /// More fonts than a proof has room for.
+    #[error("{0} fonts; a proof has room for at most six side by side")]
+    TooManyFonts(usize),
     /// A picture that can't be that large.
     #[error(
         "the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding"
@@ -103,7 +115,11 @@ impl CliError {
     /// 2 where the command line is at fault, 1 where the input is.
     pub(crate) fn exit_code(&self) -> u8 {
         match self {
-            Self::NotUtf8(_) | Self::PictureTooLarge(..) | Self::NoSize | Self::UnknownForm(_) => 2,
+            Self::NotUtf8(_)
+            | Self::PictureTooLarge(..)
+            | Self::NoSize
+            | Self::UnknownForm(_)
+            | Self::TooManyFonts(_) => 2,
             _ => 1,
         }
     }

@@ -1,7 +1,8 @@
 //! Files that are there whole or not at all.
 
+use std::fs::OpenOptions;
 use std::io::{self, Write};
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
 use kerno::Image;
 use tempfile::NamedTempFile;
@@ -14,21 +15,78 @@ pub(crate) fn write_png(path: &Path, image: &Image) -> Result<(), CliError> {
 }
 
 /// Writes a file beside its place first, then moves it there, so that an earlier
-/// one stays whole whatever happens.
+/// one stays whole whatever happens. A link is followed, and what is no regular file (a
+/// device, a pipe) is written to as it is.
 pub(crate) fn write_file(path: &Path, bytes: &[u8]) -> Result<(), CliError> {
-    let folder = match path.parent() {
+    let failed = |error: io::Error| CliError::Write(path.to_owned(), error);
+    let place = followed(path).map_err(failed)?;
+    if place.metadata().is_ok_and(|known| !known.is_file()) {
+        let mut file = OpenOptions::new()
+            .write(true)
+            .open(&place)
+            .map_err(failed)?;
+        return file.write_all(bytes).map_err(failed);
+    }
+    let folder = match place.parent() {
         Some(folder) if !folder.as_os_str().is_empty() => folder,
         _ => Path::new("."),
     };
     if !folder.is_dir() {
         return Err(CliError::NoFolder(path.to_owned(), folder.to_owned()));
     }
-    let failed = |error: io::Error| CliError::Write(path.to_owned(), error);
-    let mut file = NamedTempFile::new_in(folder).map_err(failed)?;
+    let name = place.file_name().unwrap_or_default().to_string_lossy();
+    let prefix = format!(".{name}.");
+    remove_abandoned(folder, &prefix);
+    let mut file = tempfile::Builder::new()
+        .prefix(&prefix)
+        .suffix(UNFINISHED)
+        .tempfile_in(folder)
+        .map_err(failed)?;
+    // For as long as it is locked, somebody is writing it.
+    file.as_file().lock().map_err(failed)?;
     file.write_all(bytes).map_err(failed)?;
     make_readable(&file).map_err(failed)?;
-    file.persist(path).map_err(|error| failed(error.error))?;
+    file.persist(&place).map_err(|error| failed(error.error))?;
     Ok(())
+}
+
+/// The end of the name of a file that is not finished.
+const UNFINISHED: &str = ".part";
+
+/// So many links in a row are followed.
+const MOST_LINKS: usize = 32;
+
+/// The file that a path leads to, whether it is there or not.
+fn followed(path: &Path) -> io::Result<PathBuf> {
+    let mut place = path.to_owned();
+    for _ in 0..MOST_LINKS {
+        if !place.is_symlink() {
+            return Ok(place);
+        }
+        let target = place.read_link()?;
+        place = place.parent().unwrap_or(Path::new("")).join(target);
+    }
+    let text = "the links lead in a circle";
+    Err(io::Error::other(text))
+}
+
+/// Removes unfinished files of a name that nobody writes any more: whoever did was killed.
+fn remove_abandoned(folder: &Path, prefix: &str) {
+    let Ok(entries) = folder.read_dir() else {
+        return;
+    };
+    for entry in entries.flatten() {
+        let name = entry.file_name();
+        let name = name.to_string_lossy();
+        if !(name.starts_with(prefix) && name.ends_with(UNFINISHED)) {
+            continue;
+        }
+        let file = OpenOptions::new().write(true).open(entry.path());
+        if file.is_ok_and(|file| file.try_lock().is_ok()) {
+            // One that can't be removed does no harm.
+            let _ = std::fs::remove_file(entry.path());
+        }
+    }
 }
 
 /// Temporary files are for their owner only; a picture is for everyone whom

@@ -34,6 +34,7 @@ const ZOOM: f32 = 5.0;
 
 /// Draws a picture to judge fonts by, a column for each.
 pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    args.check()?;
     let count = args.fonts.len() as f32;
     let column = (1280.0 / count).max(480.0).floor();
     let window = DeviceSize::new((column * count) as u32, HEIGHT as u32);

@@ -1,5 +1,6 @@
 //! Sprites from files: a folder of PNGs, and strips of frames.
 
+use std::collections::{BTreeMap, HashSet};
 use std::path::{Path, PathBuf};
 
 use super::{Atlas, AtlasError, SpriteId, SpriteOptions};
@@ -93,40 +94,66 @@ pub(crate) fn frames(image: &Image, frame_width: u32) -> Option<Vec<Image>> {
     Some(starts.map(frame).collect())
 }
 
-/// How deep folders are searched: deeper there is a circle of links.
-const DEEPEST: usize = 32;
-
 /// The PNGs of a folder and of the folders in it, with their names, in the order of
-/// these.
+/// these. A folder that links lead to as well counts once, by its own name where it lies
+/// in there.
 pub(crate) fn pictures_in(folder: &Path) -> Result<Vec<(String, PathBuf)>, AtlasError> {
-    let mut files = Vec::new();
-    list_pictures(folder, String::new(), &mut files)?;
-    files.sort();
-    Ok(files)
+    let mut search = Search::default();
+    search.enter(folder.to_owned(), String::new());
+    search.run()?;
+    while let Some((link, prefix)) = search.links.pop_first() {
+        search.enter(link, prefix);
+        search.run()?;
+    }
+    search.files.sort();
+    Ok(search.files)
 }
 
-/// Lists the PNGs of a folder.
-fn list_pictures(
-    folder: &Path,
-    prefix: String,
-    into: &mut Vec<(String, PathBuf)>,
-) -> Result<(), AtlasError> {
-    let failed = |source| AtlasError::Folder {
-        path: folder.to_owned(),
-        source,
-    };
-    for entry in std::fs::read_dir(folder).map_err(failed)? {
-        let path = entry.map_err(failed)?.path();
-        let stem = path.file_stem().unwrap_or_default().to_string_lossy();
-        let is_png = path
-            .extension()
-            .is_some_and(|e| e.eq_ignore_ascii_case("png"));
-        if path.is_dir() && prefix.matches('/').count() < DEEPEST {
-            let name = path.file_name().unwrap_or_default().to_string_lossy();
-            list_pictures(&path, format!("{prefix}{name}/"), into)?;
-        } else if is_png {
-            into.push((format!("{prefix}{stem}"), path.clone()));
+/// A search through folders.
+#[derive(Default)]
+struct Search {
+    /// Those that are still to be read, each with what its pictures are named by.
+    folders: Vec<(PathBuf, String)>,
+    /// Links to folders: followed when there are no others any more.
+    links: BTreeMap<PathBuf, String>,
+    /// All that were entered, by their one real path.
+    seen: HashSet<PathBuf>,
+    files: Vec<(String, PathBuf)>,
+}
+
+impl Search {
+    fn enter(&mut self, folder: PathBuf, prefix: String) {
+        let real = folder.canonicalize().unwrap_or_else(|_| folder.clone());
+        if self.seen.insert(real) {
+            self.folders.push((folder, prefix));
         }
     }
-    Ok(())
+
+    fn run(&mut self) -> Result<(), AtlasError> {
+        while let Some((folder, prefix)) = self.folders.pop() {
+            let failed = |source| AtlasError::Folder {
+                path: folder.clone(),
+                source,
+            };
+            for entry in std::fs::read_dir(&folder).map_err(failed)? {
+                let path = entry.map_err(failed)?.path();
+                let stem = path.file_stem().unwrap_or_default().to_string_lossy();
+                let is_png = path
+                    .extension()
+                    .is_some_and(|e| e.eq_ignore_ascii_case("png"));
+                if path.is_dir() {
+                    let name = path.file_name().unwrap_or_default().to_string_lossy();
+                    let prefix = format!("{prefix}{name}/");
+                    if path.is_symlink() {
+                        self.links.insert(path, prefix);
+                    } else {
+                        self.enter(path, prefix);
+                    }
+                } else if is_png {
+                    self.files.push((format!("{prefix}{stem}"), path.clone()));
+                }
+            }
+        }
+        Ok(())
+    }
 }

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 use std::io;
 use std::path::{Path, PathBuf};
 
+use crate::base::{Limits, read_file};
 use xxhash_rust::xxh3::{Xxh3, xxh3_128};
 
 /// What tells one set of inputs from another: the same manifest and the same files
@@ -36,16 +37,16 @@ impl Inputs {
 
     /// Reads a file.
     pub(super) fn read(&mut self, path: &Path) -> io::Result<Vec<u8>> {
-        let bytes = std::fs::read(path)?;
+        let bytes = read_file(path, Limits::default().file_bytes)?;
         let name = path.strip_prefix(&self.root).unwrap_or(path);
         self.files.insert(name.to_owned(), xxh3_128(&bytes));
         Ok(bytes)
     }
 
-    /// The fingerprint of all that was read, and of the version that reads it.
+    /// The fingerprint of all that was read, and of the very build that reads it.
     pub(super) fn fingerprint(&self) -> Fingerprint {
         let mut hasher = Xxh3::new();
-        hasher.update(env!("CARGO_PKG_VERSION").as_bytes());
+        hasher.update(env!("KERNO_SOURCES").as_bytes());
         for (path, hash) in &self.files {
             hasher.update(path.to_string_lossy().as_bytes());
             hasher.update(&[0]);

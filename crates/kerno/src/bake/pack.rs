@@ -16,7 +16,7 @@ use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
     LazyFace, PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
-use crate::base::{Image, SharedBytes, Treatment, nearest};
+use crate::base::{Image, Limits, SharedBytes, Treatment, nearest, read_file};
 use crate::font::{Face, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthesis};
 
 /// What a bake has made, loaded from a `.kpack`: faces that measure and kern as the
@@ -120,10 +120,11 @@ impl Pack {
     /// around what [`Pack::from_bytes`] says.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, PackError> {
         let path = path.as_ref();
-        let bytes = std::fs::read(path).map_err(|source| PackError::Io {
-            path: path.to_owned(),
-            source,
-        })?;
+        let bytes =
+            read_file(path, Limits::default().file_bytes).map_err(|source| PackError::Io {
+                path: path.to_owned(),
+                source,
+            })?;
         Self::from_bytes(bytes).map_err(|error| PackError::InFile {
             path: path.to_owned(),
             source: Box::new(error),

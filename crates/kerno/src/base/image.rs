@@ -3,7 +3,7 @@
 use std::io::{self, Cursor};
 use std::path::{Path, PathBuf};
 
-use super::{DeviceSize, Limits};
+use super::{DeviceSize, Limits, read_file};
 
 /// A colour picture: 8-bit sRGB with straight alpha, four bytes a pixel (red,
 /// green, blue, alpha), row by row from the top, no padding.
@@ -72,7 +72,7 @@ impl Image {
     /// # Errors
     /// [`ImageError::Length`] unless there are `width * height * 4` bytes.
     pub fn new(width: u32, height: u32, pixels: Vec<u8>) -> Result<Self, ImageError> {
-        let wanted = u64::from(width) * u64::from(height) * 4;
+        let wanted = (u64::from(width) * u64::from(height)).saturating_mul(4);
         let got = pixels.len() as u64;
         if wanted != got {
             return Err(ImageError::Length {
@@ -181,7 +181,8 @@ impl Image {
     /// [`ImageError::Io`] where the file can't be read, else
     /// [`ImageError::InFile`] around what [`Image::from_png`] says.
     pub fn from_png_file(path: impl AsRef<Path>) -> Result<Self, ImageError> {
-        Self::from_png_read(path.as_ref(), |path| std::fs::read(path))
+        let most = Limits::default().file_bytes;
+        Self::from_png_read(path.as_ref(), |path| read_file(path, most))
     }
 
     /// As [`Image::from_png_file`], where `read` reads the file.

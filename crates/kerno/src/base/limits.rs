@@ -14,6 +14,8 @@ pub struct Limits {
     /// How many bytes of charstrings, subroutines included, one glyph may run
     /// through (`CFF `). Default 500,000.
     pub charstring_steps: usize,
+    /// How many bytes a file may have. Default 1 Gi.
+    pub file_bytes: u64,
     /// How many bytes a packed font (WOFF) may take unpacked. Default 64 Mi.
     pub font_bytes: u64,
     /// The longest side of one glyph's picture, in device pixels. Default 4096.
@@ -29,6 +31,7 @@ impl Default for Limits {
             composite_components: 1024,
             outline_points: 200_000,
             charstring_steps: 500_000,
+            file_bytes: 1 << 30,
             font_bytes: 64 << 20,
             picture_side: 4096,
             image_pixels: 64 << 20,

@@ -6,9 +6,8 @@
 //!
 //! The sum is the winding number averaged over the pixel, and its magnitude
 //! capped at 1 is the coverage. That is the non-zero rule exactly wherever the
-//! winding number inside the pixel is 0 and one other value. Only where edges
-//! of two overlapping contours cross within one pixel may that pixel be a
-//! little off.
+//! winding number inside the pixel is 0 and one other value: of contours that overlap,
+//! the edges inside are left out before ([`sweep`](super::sweep)).
 //!
 //! No chord is wider or higher than a pixel, so it touches two rows and
 //! two columns at most. Whether it really does is anyone's guess, so all go the

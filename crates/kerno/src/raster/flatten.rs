@@ -58,14 +58,42 @@ pub(super) struct Chords {
     pub(super) bulge: [f32; ROOM],
 }
 
+impl Default for Chords {
+    fn default() -> Self {
+        Self {
+            len: 0,
+            from: Points::ZERO,
+            to: Points::ZERO,
+            bulge: [0.0; ROOM],
+        }
+    }
+}
+
 impl Chords {
     /// How many there are.
     pub(super) fn count(&self) -> usize {
         self.len
     }
 
+    /// Adds a chord.
+    pub(super) fn push(
+        &mut self,
+        from: (f32, f32),
+        to: (f32, f32),
+        bulge: f32,
+        ink: &mut impl Ink,
+    ) {
+        if self.len == CHORDS {
+            self.flush(ink);
+        }
+        (self.from.x[self.len], self.from.y[self.len]) = from;
+        (self.to.x[self.len], self.to.y[self.len]) = to;
+        self.bulge[self.len] = bulge;
+        self.len += 1;
+    }
+
     #[inline(never)]
-    fn flush(&mut self, ink: &mut impl Ink) {
+    pub(super) fn flush(&mut self, ink: &mut impl Ink) {
         // They are taken by the group: what fills up the last one changes nothing.
         self.from.set(self.len, [f32x4::ZERO; 2]);
         self.to.set(self.len, [f32x4::ZERO; 2]);
@@ -157,12 +185,7 @@ impl Default for Flattener {
         Self {
             reader: CurveReader::default(),
             quadratics: Contours::default(),
-            chords: Chords {
-                len: 0,
-                from: Points::ZERO,
-                to: Points::ZERO,
-                bulge: [0.0; ROOM],
-            },
+            chords: Chords::default(),
         }
     }
 }

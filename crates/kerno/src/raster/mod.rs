@@ -10,9 +10,11 @@ mod curves;
 mod error;
 mod flatten;
 mod lanes;
+mod overlap;
 mod placement;
 mod rasterizer;
 mod strike;
+mod sweep;
 
 pub use coverage::Coverage;
 pub use error::RasterError;

@@ -5,10 +5,12 @@ use wide::f32x4;
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
 use super::flatten::Flattener;
 use super::lanes::{floor, larger, smaller};
+use super::overlap::overlaps;
 use super::placement::Placement;
+use super::sweep::Sweep;
 use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits, Treatment};
-use crate::font::{Face, GlyphId, Outline, OutlinePoint};
+use crate::font::{Contours, Face, GlyphId, Outline, OutlinePoint};
 
 /// What decides how the picture of a glyph comes out.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -33,6 +35,7 @@ pub struct Rasterizer {
 #[derive(Debug, Default)]
 struct Filler {
     flattener: Flattener,
+    sweep: Sweep,
     accumulator: Accumulator,
     picture: Coverage,
 }
@@ -67,10 +70,14 @@ impl Rasterizer {
             y: 0.0,
         };
         let Treatment { edges, grown } = shape.treatment;
-        if grown > 0 {
+        let overlaps = if grown > 0 {
             outline.grow(shape.treatment.growth() / placement.scale);
-        }
-        self.filler.fill(outline, placement, edges, face.limits())
+            overlaps(&outline.contours)
+        } else {
+            face.overlaps(glyph, || overlaps(&outline.contours))
+        };
+        let contours = (&outline.contours, overlaps);
+        self.filler.fill(contours, placement, edges, face.limits())
     }
 
     /// Fills any outline by the non-zero winding rule. The picture stays valid
@@ -90,19 +97,20 @@ impl Rasterizer {
             return Err(RasterError::Size(placement.scale));
         }
         let limits = Limits::default();
-        self.filler.fill(outline, placement, edges, &limits)
+        let contours = (&outline.contours, overlaps(&outline.contours));
+        self.filler.fill(contours, placement, edges, &limits)
     }
 }
 
 impl Filler {
     fn fill(
         &mut self,
-        outline: &Outline,
+        (contours, overlaps): (&Contours, bool),
         placement: Placement,
         edges: Edges,
         limits: &Limits,
     ) -> Result<&Coverage, RasterError> {
-        let Some(extent) = Extent::of(&outline.contours.points, placement)? else {
+        let Some(extent) = Extent::of(&contours.points, placement)? else {
             self.picture.clear();
             return Ok(&self.picture);
         };
@@ -117,9 +125,15 @@ impl Filler {
             y: placement.y - extent.top,
             ..placement
         };
-        let (contours, flattener) = (&outline.contours, &mut self.flattener);
+        let flattener = &mut self.flattener;
         let texels = &mut self.picture.texels;
         match edges {
+            Edges::Smooth if overlaps => {
+                self.sweep.start();
+                flattener.flatten(contours, local, &mut self.sweep);
+                self.sweep.fill(&mut self.accumulator);
+                self.accumulator.write_smooth(texels);
+            }
             Edges::Smooth => {
                 let mut ink = SmoothInk(&mut self.accumulator);
                 flattener.flatten(contours, local, &mut ink);

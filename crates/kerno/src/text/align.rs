@@ -49,12 +49,17 @@ fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f3
     let line = layout.lines[index].clone();
     let pieces = &layout.prepared.pieces.list;
     let is_space = |cluster: &usize| pieces[*cluster].kind == PieceKind::Space;
-    let solid = line
-        .clusters
-        .clone()
-        .rev()
-        .find(|cluster| !is_space(cluster));
-    let Some(solid) = solid else { return };
+    let clusters = line.clusters.clone();
+    let all = &layout.prepared.pieces;
+    // A soft hyphen is seen where the line ends with it, else it is not there.
+    let solid_end = match pieces[clusters.clone()].last() {
+        Some(last) if last.kind == PieceKind::Hyphen => clusters.end,
+        _ => all.shown_end(clusters.start, clusters.end),
+    };
+    if solid_end == clusters.start {
+        return;
+    }
+    let solid = solid_end - 1;
     spaces.clear();
     let within = (line.clusters.start..solid).filter(is_space);
     spaces.extend(within.map(|cluster| layout.clusters[cluster].x));

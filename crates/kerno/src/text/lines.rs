@@ -161,12 +161,19 @@ impl Pieces {
         last.map_or(start, |last| start + last + 1)
     }
 
+    /// One past the last cluster of some that is neither a soft hyphen nor hangs: of a line
+    /// that shows no hyphen.
+    pub(super) fn shown_end(&self, start: usize, end: usize) -> usize {
+        let last = self.list[start..end]
+            .iter()
+            .rposition(|piece| !piece.hangs() && piece.kind != PieceKind::Hyphen);
+        last.map_or(start, |last| start + last + 1)
+    }
+
     /// How wide a line is up to a cluster, wherever it ends: a soft hyphen at its end may
     /// turn out not to be seen.
     fn least_width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
-        let soft = self.list[line.start..end].iter().rev();
-        let soft = soft.take_while(|piece| piece.kind == PieceKind::Hyphen);
-        self.width(line, end - soft.count(), rules)
+        self.width(line, self.shown_end(line.start, end), rules)
     }
 
     /// The same up to a place, where there is one at the cluster.
@@ -469,20 +476,20 @@ impl Breaker<'_> {
             !piece.hangs() && piece.kind != PieceKind::Hyphen
         };
         let mut seen = (start + 1..end).filter(is_seen);
-        let Some(mut found) = seen.find(|index| {
+        let found = seen.find(|index| {
             let pen = pieces.pen_behind(line, index + 1, rules);
             pen - pieces.list[*index].hanging > most
-        }) else {
-            return Ok(None);
-        };
-        // Letters that are broken apart may take more room.
+        });
+        let mut found = found.unwrap_or(end);
+        // Letters that are broken apart may take more room, and so does a hyphen that is seen.
+        let is_soft = |found: usize| pieces.list[found - 1].kind == PieceKind::Hyphen;
         while found > start + 1
-            && self.measure.is_torn(found)
+            && (self.measure.is_torn(found) || is_soft(found))
             && self.measure.width(start..found, indent, rules)? > most
         {
             found -= 1;
         }
-        Ok(Some(found))
+        Ok(Some(found).filter(|found| *found < end))
     }
 
     /// The breaks with the least sum of squared gaps, by way of the best ones for every

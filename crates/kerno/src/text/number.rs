@@ -3,7 +3,7 @@
 use std::fmt::Write;
 
 use fixed_decimal::{
-    Decimal, FloatPrecision, SignDisplay, SignedRoundingMode, UnsignedRoundingMode,
+    Decimal, FloatPrecision, Sign, SignDisplay, SignedRoundingMode, UnsignedRoundingMode,
 };
 use icu_decimal::DecimalFormatter;
 use icu_decimal::options::{DecimalFormatterOptions, GroupingStrategy};
@@ -129,9 +129,20 @@ impl NumberFormat {
     /// up to eight digits.
     pub fn write(&self, value: f64, into: &mut String) {
         let Ok(mut number) = Decimal::try_from_f64(value, FloatPrecision::RoundTrip) else {
-            let sign = if value < 0.0 { "-" } else { "" };
-            into.push_str(if value.is_nan() { "NaN" } else { sign });
-            into.push_str(if value.is_nan() { "" } else { "∞" });
+            if value.is_nan() {
+                into.push_str("NaN");
+                return;
+            }
+            // Signed as a one is.
+            let mut one = Decimal::from(1);
+            one.set_sign(if value < 0.0 {
+                Sign::Negative
+            } else {
+                Sign::None
+            });
+            one.apply_sign_display(self.sign_display());
+            let text = self.formatter.format(&one).to_string();
+            into.extend(text.chars().map(|c| if c.is_numeric() { '∞' } else { c }));
             return;
         };
         let decimals = i16::from(self.options.decimals);
@@ -140,13 +151,17 @@ impl NumberFormat {
         number.trim_end();
         number.pad_end(-decimals);
         number.pad_start(i16::from(self.options.digits));
-        number.apply_sign_display(match self.options.sign {
+        number.apply_sign_display(self.sign_display());
+        // A string takes all that is written to it.
+        let _ = write!(into, "{}", self.formatter.format(&number));
+    }
+
+    fn sign_display(&self) -> SignDisplay {
+        match self.options.sign {
             NumberSign::Negative => SignDisplay::Negative,
             NumberSign::ExceptZero => SignDisplay::ExceptZero,
             NumberSign::Always => SignDisplay::Always,
             NumberSign::Never => SignDisplay::Never,
-        });
-        // A string takes all that is written to it.
-        let _ = write!(into, "{}", self.formatter.format(&number));
+        }
     }
 }

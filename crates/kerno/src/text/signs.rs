@@ -169,7 +169,7 @@ impl Shown {
         match self.sign {
             None => {
                 let pieces = &layout.prepared.pieces;
-                pieces.solid_end(self.head.start, self.head.end)..end
+                pieces.shown_end(self.head.start, self.head.end)..end
             }
             Some(_) if self.tail.is_empty() => end..end,
             Some(_) => seen_end(layout, &self.tail)..end,

@@ -10,7 +10,7 @@ use serde::Deserialize;
 use toml::Spanned;
 
 use super::{InlineSprite, LetterOutline, Markup, Plate, SpriteAlign, StyleChange};
-use crate::base::{Color, Image, Size, TomlFault, line_of, parse};
+use crate::base::{Color, Image, Limits, Size, TomlFault, line_of, parse, read_text};
 use crate::font::Face;
 
 /// What a file says of the names in texts with markup.
@@ -125,10 +125,11 @@ impl StyleFile {
     /// [`StyleFileError`] with the line that is wrong, or that names a file that is.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, StyleFileError> {
         let path = path.as_ref();
-        let text = std::fs::read_to_string(path).map_err(|source| StyleFileError::Io {
-            path: path.to_owned(),
-            source,
-        })?;
+        let text =
+            read_text(path, Limits::default().file_bytes).map_err(|source| StyleFileError::Io {
+                path: path.to_owned(),
+                source,
+            })?;
         let reader = Reader { path, text: &text };
         let entries: Entries = parse(&text).map_err(|fault| reader.fault(fault))?;
         let mut file = Self::default();

@@ -1,6 +1,6 @@
 //! Text that changes in place.
 
-use kerno::{LayoutOptions, Overflow, Span, Style, TextError, TextLayout};
+use kerno::{LayoutOptions, Span, Style, TextError, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::{lato, misaki};

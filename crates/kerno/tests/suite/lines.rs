@@ -102,7 +102,10 @@ proptest! {
         // hyphens that no letter is parted by.
         let missing: Vec<_> = expected[1..].iter().filter(|place| !ends.contains(place)).collect();
         let is_unseen = |part: &str| part.chars().all(|c| c.is_whitespace() || c == '\u{ad}');
-        let only_space = |place: &usize| is_unseen(&text[*place..]) || is_unseen(&text[..*place]);
+        let before = |place: usize| expected.iter().rev().find(|other| **other < place);
+        let only_space = |place: &usize| {
+            is_unseen(&text[*place..]) || is_unseen(&text[before(*place).copied().unwrap_or(0)..*place])
+        };
         prop_assert!(missing.iter().all(|place| only_space(place)), "{text:?}: no line ends at {missing:?}");
         let wrong: Vec<_> = ends.iter().filter(|place| !expected.contains(place)).collect();
         prop_assert!(wrong.is_empty(), "{text:?}: lines end at {wrong:?}");
@@ -720,6 +723,110 @@ proptest! {
             prop_assert!((glyph.kerning - units as f32).abs() < 0.01, "{:?} at {}", text, at);
             prop_assert!((glyph.x - pen).abs() < 0.1, "{:?} at {}: {} {}", text, at, glyph.x, pen);
             pen += f32::from(face.advance(glyphs[at])) + units as f32;
+        }
+    }
+}
+
+#[test]
+fn an_ellipsis_at_the_start_keeps_the_end_of_the_whole_text() {
+    let options = LayoutOptions {
+        overflow: Overflow::EllipsisAtStart,
+        max_lines: Some(2),
+        ..boxed(150.0)
+    };
+    let layout = laid(TEXT, &options);
+    let whole = laid(TEXT, &boxed(150.0));
+    let (shown, all) = (lines(&layout), lines(&whole));
+    assert_eq!(shown, all[all.len() - 2..]);
+    assert!(layout.text().ends_with(shown[1]) && layout.cut_at() == Some(0));
+    assert!(layout.lines().iter().all(|line| line.width <= 150.0));
+    let dots = lato().glyph('…').expect("an ellipsis");
+    assert_eq!(layout.glyphs()[0].glyph, dots);
+    // As many lines as there is room for say the same.
+    let high = LayoutOptions {
+        max_lines: None,
+        height: Some(layout.size().height * 1.2),
+        ..options
+    };
+    assert_eq!(lines(&laid(TEXT, &high)), shown);
+    // Spaces at the end take no room from what is kept.
+    let one = LayoutOptions {
+        wrap: Wrap::None,
+        max_lines: None,
+        ..options
+    };
+    let (plain, spaced) = (laid(TEXT, &one), laid(&format!("{TEXT}    "), &one));
+    assert_eq!(plain.glyphs().len() + 4, spaced.glyphs().len());
+    assert_eq!(plain.lines()[0].width, spaced.lines()[0].width);
+}
+
+#[test]
+fn text_that_is_too_long_at_its_least_size_is_broken_and_ends_as_asked() {
+    let long = "Lanternkeepersassociation of the Foggy Lakes";
+    let shrinking = |overflow| LayoutOptions {
+        shrink_to: Some(0.5),
+        height: Some(24.0),
+        overflow,
+        ..boxed(70.0)
+    };
+    let plain = TextLayout::with_options(
+        &[Span::new(long, &Style::new(&lato(), 8.0))],
+        &LayoutOptions {
+            shrink_to: None,
+            ..shrinking(Overflow::Ellipsis)
+        },
+    );
+    let layout = laid(long, &shrinking(Overflow::Ellipsis));
+    assert_eq!(layout.style(0).size, 8.0);
+    assert_eq!(layout.glyphs(), plain.expect("a layout").glyphs());
+    assert!(layout.cut_at().is_some());
+    assert!(layout.lines().iter().all(|line| line.width <= 70.0));
+    let clipped = laid(long, &shrinking(Overflow::Clip));
+    assert!(clipped.is_clipped() && clipped.cut_at().is_none());
+}
+
+#[test]
+fn widths_count_what_a_break_adds_and_takes() {
+    let narrow = |text: &str| laid(text, &boxed(1000.0)).least_width();
+    // A hyphen that is seen, and kerning that is not.
+    assert!((narrow("Lan\u{ad}terns") - width("terns").max(width("Lan-"))).abs() < 0.5);
+    assert!(narrow("Lan\u{ad}t") >= width("Lan-") - 0.01);
+    assert_eq!(narrow("To To"), width("To"));
+    // Tabs and indents are part of the width at which nothing wraps.
+    let options = LayoutOptions {
+        indent: 12.0,
+        ..LayoutOptions::default()
+    };
+    for text in ["a\tb", "Fog bank\tahead", "soft\u{ad}hyphen"] {
+        let wide = laid(text, &options).natural_width();
+        let fitting = LayoutOptions {
+            width: Some(wide),
+            ..options
+        };
+        let layout = laid(text, &fitting);
+        assert_eq!((layout.lines().len(), layout.fits()), (1, true), "{text:?}");
+        let tight = LayoutOptions {
+            width: Some(wide - 0.1),
+            ..options
+        };
+        assert!(!laid(text, &tight).fits() || laid(text, &tight).lines().len() > 1);
+    }
+}
+
+proptest! {
+    #[test]
+    fn no_line_is_wider_than_its_box_where_words_may_be_broken(
+        text in "[A-ZTVfit\u{ad}ابيسش ]{1,30}",
+        room in 30.0_f32..90.0,
+        wrap in 0..3,
+    ) {
+        let wrap = [Wrap::Greedy, Wrap::Balanced, Wrap::Optimal][wrap as usize];
+        let options = LayoutOptions { wrap, ..boxed(room) };
+        let layout = laid(&text, &options);
+        for line in layout.lines() {
+            let own = &layout.clusters()[line.clusters.clone()];
+            let seen = own.iter().filter(|cluster| cluster.advance > 0.0).count();
+            prop_assert!(line.width <= room + 0.01 || seen <= 2, "{text:?}: {line:?} in {room}");
         }
     }
 }

@@ -17,10 +17,10 @@ const AS_IT_IS: Placement = Placement {
     y: 0.0,
 };
 
-type Corner = (f64, f64);
+pub(crate) type Corner = (f64, f64);
 
 /// The outline as polygons in device pixels, y down; curves in 64 chords.
-fn polygons(outline: &Outline, scale: f64, shift_x: f64) -> Vec<Vec<Corner>> {
+pub(crate) fn polygons(outline: &Outline, scale: f64, shift_x: f64) -> Vec<Vec<Corner>> {
     const CHORDS: i32 = 64;
     let place = |p: OutlinePoint| (f64::from(p.x) * scale + shift_x, -f64::from(p.y) * scale);
     let mut polygons: Vec<Vec<Corner>> = Vec::new();

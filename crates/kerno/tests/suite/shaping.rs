@@ -960,3 +960,152 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn what_a_font_claims_of_its_lookups_costs_no_more_than_its_bytes() {
+    // 5,000 ranges of all glyphs, and 2,000 subtables that share them.
+    let ranges = (0..5000).flat_map(|_| [0, 0xffff, 0]);
+    let coverage: Vec<i32> = [2, 5000].into_iter().chain(ranges).collect();
+    let count = 2000;
+    let mut lookup = words(&[4, 0, count]);
+    let subtables = (0..count).map(|index| 6 + 2 * count + 6 * index);
+    lookup.extend(words(&subtables.collect::<Vec<_>>()));
+    for index in 0..count {
+        lookup.extend(words(&[1, 6 * (count - index), 0]));
+    }
+    lookup.extend(words(&coverage));
+    let mut table = words(&[1, 0, 10, 30, 44]);
+    table.extend(words(&[1]));
+    table.extend(b"DFLT");
+    table.extend(words(&[8, 4, 0, 0, 0xffff, 1, 0]));
+    table.resize(30, 0);
+    table.extend(words(&[1]));
+    table.extend(b"liga");
+    table.extend(words(&[8, 0, 1, 0]));
+    table.resize(44, 0);
+    table.extend(words(&[1, 4]));
+    table.extend(lookup);
+    let face = font('a').table(b"GSUB", table).face();
+    let start = std::time::Instant::now();
+    assert_eq!(ids(&face, "ab", &[]), [1, 2]);
+    // 10 million ranges of 65,536 glyphs took minutes; what is left is far below a second.
+    assert!(start.elapsed().as_secs() < 20);
+}
+
+#[test]
+fn signs_go_with_the_script_around_them() {
+    // For each script one substitution: of the sign, by another glyph.
+    let script = |tag: &[u8; 4]| (*tag, ());
+    let tags = [script(b"arab").0, script(b"latn").0];
+    let mut scripts = words(&[2]);
+    for (index, tag) in tags.iter().enumerate() {
+        scripts.extend(tag);
+        scripts.extend(words(&[14 + 12 * index as i32]));
+    }
+    for index in 0..2 {
+        scripts.extend(words(&[4, 0, 0, 0xffff, 1, index]));
+    }
+    let to = |glyph: i32| (1, 0, with_coverage(vec![2, 0, 1, glyph], 1, &[3]));
+    let features: &[(&[u8; 4], &[i32])] = &[(b"ccmp", &[0]), (b"ccmp", &[1])];
+    let table = table_of(scripts, features, &[to(10), to(11)]);
+    // Latin a, Arabic beh, and the sign that is looked at.
+    let face = |sign: char| {
+        let mut groups = [
+            [0x61, 0x61, 1],
+            [0x628, 0x628, 2],
+            [u32::from(sign), u32::from(sign), 3],
+        ];
+        groups.sort_unstable();
+        font('a')
+            .table(b"cmap", cmap12(&groups))
+            .table(b"GSUB", table.clone())
+            .face()
+    };
+    let sign_in = |text: &str, sign: char| {
+        let layout = TextLayout::new(text, &Style::new(&face(sign), 1000.0)).expect("a layout");
+        let own = layout.text().find(sign).expect("the sign") as u32;
+        let glyphs = layout.glyphs().iter();
+        let cluster = |glyph: &&PlacedGlyph| layout.clusters()[glyph.cluster as usize].start == own;
+        glyphs.clone().find(cluster).expect("a glyph").glyph.0
+    };
+    let (arabic, latin) = (10, 11);
+    // Behind a letter; before one, where none is before it.
+    assert_eq!(sign_in("ب!", '!'), arabic);
+    assert_eq!(sign_in("!ب", '!'), arabic);
+    assert_eq!(sign_in("!a", '!'), latin);
+    assert_eq!(sign_in("a!", '!'), latin);
+    // The mark that closes goes with the one that opens, and no sign with letters that run
+    // the other way.
+    assert_eq!(sign_in("ب «a» ب", '»'), arabic);
+    assert_eq!(sign_in("ب (a) ب", ')'), arabic);
+    assert_eq!(sign_in("ب a ! ب", '!'), arabic);
+    assert_eq!(sign_in("(ب) a", ')'), arabic);
+}
+
+#[test]
+fn marks_behind_a_glyph_that_was_taken_apart_stand_on_its_first_part() {
+    // a → 6 7; the mark 2 stands on 6 at (100, 500), on 7 at (100, 900), by (0, 0).
+    let multiple = (2, 0, with_coverage(vec![1, 0, 1, 8, 2, 6, 7], 1, &[1]));
+    let ccmp = layout_table(&[(b"ccmp", &[0])], &[multiple]);
+    let mut mark = words(&[1, 12, 18, 1, 26, 38]);
+    mark.extend(coverage(&[2]));
+    mark.extend(coverage(&[6, 7]));
+    mark.extend(words(&[1, 0, 6, 1, 0, 0]));
+    mark.extend(words(&[2, 6, 12, 1, 100, 500, 1, 100, 900]));
+    let face = font('a')
+        .table(b"GSUB", ccmp)
+        .table(b"GPOS", layout_table(&[(b"mark", &[0])], &[(4, 0, mark)]))
+        .table(b"GDEF", definitions(&[2]))
+        .face();
+    let glyphs = shaped(&face, "ab", &[]);
+    let places: Vec<_> = glyphs.iter().map(|g| (g.glyph.0, g.x)).collect();
+    assert_eq!(places, [(6, 0.0), (7, 560.0), (2, 100.0)]);
+    assert_eq!(glyphs[0].y - glyphs[2].y, 500.0);
+}
+
+#[test]
+fn a_joiner_between_arabic_letters_forbids_their_ligature() {
+    // lam, alef → 10; ZWJ is glyph 3.
+    let lookup = (
+        4,
+        0,
+        with_coverage(vec![1, 0, 1, 8, 1, 4, 10, 2, 2], 1, &[1]),
+    );
+    let table = layout_table(&[(b"rlig", &[0])], &[lookup]);
+    let map = cmap12(&[[0x627, 0x627, 2], [0x644, 0x644, 1], [0x200d, 0x200d, 3]]);
+    let face = font('a').table(b"cmap", map).table(b"GSUB", table).face();
+    assert_eq!(ids(&face, "\u{644}\u{627}", &[]), [10]);
+    assert_eq!(ids(&face, "\u{644}\u{200d}\u{627}", &[]), [1, 2]);
+}
+
+#[test]
+fn syllables_and_points_come_as_fonts_expect_them() {
+    // Every character of the cases has a glyph, in the order of this list.
+    let all = [
+        0x1100, 0x1161, 0x11a8, 0x11f0, 0x302e, 0xac00, 0xac01, 0xe81, 0xeb2, 0xeb4, 0xec8, 0xecd,
+        0x5d0, 0x5b4, 0x5b7, 0x5bd,
+    ];
+    let mut groups: Vec<[u32; 3]> = (1..).zip(all).map(|(glyph, c)| [c, c, glyph]).collect();
+    groups.sort_unstable();
+    let face = font('a').table(b"cmap", cmap12(&groups)).face();
+    let order = |text: &str| -> Vec<u32> {
+        let ids = ids(&face, text, &[]).into_iter();
+        ids.map(|id| all[usize::from(id) - 1]).collect()
+    };
+    // Modern syllables are one glyph; with an old last letter they are three.
+    assert_eq!(order("\u{1100}\u{1161}\u{11a8}"), [0xac01]);
+    assert_eq!(order("\u{1100}\u{1161}\u{11f0}"), [0x1100, 0x1161, 0x11f0]);
+    assert_eq!(order("\u{ac00}\u{11f0}"), [0x1100, 0x1161, 0x11f0]);
+    // A tone mark stands at the left of its syllable.
+    assert_eq!(order("\u{ac00}\u{302e}"), [0x302e, 0xac00]);
+    // The ring of Lao AM goes before an upper vowel and a tone mark.
+    assert_eq!(
+        order("\u{e81}\u{eb4}\u{ec8}\u{eb3}"),
+        [0xe81, 0xecd, 0xeb4, 0xec8, 0xeb2]
+    );
+    // Patah, hiriq, meteg: the meteg between the two.
+    assert_eq!(
+        order("\u{5d0}\u{5b7}\u{5b4}\u{5bd}"),
+        [0x5d0, 0x5b7, 0x5bd, 0x5b4]
+    );
+}

@@ -1,6 +1,8 @@
 //! What a face knows of each glyph: its character and name, its measures, its
 //! outline.
 
+use std::convert::Infallible;
+
 use super::{Face, Outlines};
 use crate::font::extent::Extent;
 use crate::font::tables::read_glyph_name;
@@ -147,6 +149,16 @@ impl Face {
     pub fn bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         let find = || self.find_bounds(glyph).map(packed);
         self.0.boxes.get(glyph.0, find).map(unpacked)
+    }
+
+    /// Whether the contours of a glyph overlap, found by `find` the first time.
+    #[inline]
+    pub(crate) fn overlaps(&self, glyph: GlyphId, find: impl FnOnce() -> bool) -> bool {
+        let find = || Ok::<u64, Infallible>(1 + u64::from(find()));
+        self.0
+            .overlaps
+            .get(glyph.0, find)
+            .is_ok_and(|known| known == 2)
     }
 
     #[cold]

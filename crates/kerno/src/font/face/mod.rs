@@ -26,7 +26,7 @@ use super::tables::{
     read_name,
 };
 use super::{FontError, Metrics, Synthesis, Tag};
-use crate::base::{Image, ImageError, Limits, SharedBytes};
+use crate::base::{Image, ImageError, Limits, SharedBytes, read_file};
 use put_off::{Opened, PutOff, Work};
 use strikes::StrikeOrigin;
 use variation::{Variation, vary_metrics};
@@ -90,6 +90,8 @@ pub(super) struct FaceData {
     advances: LazyPages,
     /// The boxes of glyphs that were asked for before.
     boxes: LazyCells,
+    /// Whether the contours of a glyph overlap, of those that were asked for: 1 no, 2 yes.
+    overlaps: LazyCells,
     /// What is wrong with all of the font, where that was found out late.
     fault: Option<Arc<FontError>>,
     /// What [`Face::pixels_per_em`] found.
@@ -265,6 +267,7 @@ impl FaceData {
             synthesis: setting.synthesis,
             advances,
             boxes: LazyCells::default(),
+            overlaps: LazyCells::default(),
             fault: None,
             grid: OnceLock::new(),
         })
@@ -300,7 +303,8 @@ impl Face {
         face: u32,
         limits: Limits,
     ) -> Result<Self, FontError> {
-        Self::from_files(path.as_ref(), face, limits, |path| std::fs::read(path))
+        let most = limits.file_bytes;
+        Self::from_files(path.as_ref(), face, limits, |path| read_file(path, most))
     }
 
     /// As [`Face::from_file_with`], where `read` reads the file and those that it

@@ -1,0 +1,276 @@
+//! Fills contours that overlap, by the non-zero winding rule exactly.
+//!
+//! Row by row, the edges are cut wherever one ends or two cross. In the strips between,
+//! they do not change their order: walking through them from the left, only those count at
+//! which what is filled begins or ends. These parts go to the accumulator, whose sum is 0 or
+//! 1 everywhere then.
+
+use super::accumulate::{Accumulator, SmoothInk};
+use super::flatten::{Chords, Ink};
+
+type Place = (f32, f32);
+
+/// Chords that leave out more area than this are cut in two.
+const BULGE: f32 = 0.002;
+
+/// So many edges are looked at in all strips of an outline: rows of one that was made to take
+/// longer are summed as they are.
+const MOST_STEPS: usize = 1 << 26;
+
+/// Cuts closer together than this are one.
+const SAME: f32 = 1e-5;
+
+/// An edge or a part of one, in one row of pixels.
+#[derive(Clone, Copy, Debug)]
+struct Edge {
+    row: u32,
+    top: Place,
+    bottom: Place,
+    /// What it adds to the winding number to the right of it.
+    winding: i32,
+    /// The area between it and its curve, as if it went down.
+    bulge: f32,
+    /// What it is in the strip at hand, and where that began.
+    role: Role,
+    since: f32,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Role {
+    /// Inside or outside of what is filled.
+    Neither,
+    /// What is filled begins to the right of it.
+    Begins,
+    Ends,
+}
+
+/// Gathers edges, then fills.
+#[derive(Debug, Default)]
+pub(super) struct Sweep {
+    edges: Vec<Edge>,
+    /// How many more edges are looked at, in all strips together.
+    left: usize,
+    cuts: Vec<f32>,
+    /// The edges of a strip from left to right, by their numbers.
+    order: Vec<(f32, usize)>,
+    chords: Box<Chords>,
+}
+
+impl Edge {
+    fn x_at(&self, y: f32) -> f32 {
+        let (top, bottom) = (self.top, self.bottom);
+        if y <= top.1 {
+            return top.0;
+        }
+        if y >= bottom.1 {
+            return bottom.0;
+        }
+        top.0 + (bottom.0 - top.0) * ((y - top.1) / (bottom.1 - top.1))
+    }
+
+    fn left(&self) -> f32 {
+        self.top.0.min(self.bottom.0)
+    }
+
+    fn right(&self) -> f32 {
+        self.top.0.max(self.bottom.0)
+    }
+
+    /// Where it crosses another one, strictly between the ends of both.
+    fn crossing(&self, other: &Self) -> Option<f32> {
+        let (from, to) = (
+            self.top.1.max(other.top.1),
+            self.bottom.1.min(other.bottom.1),
+        );
+        if from >= to {
+            return None;
+        }
+        let distance = |y: f32| self.x_at(y) - other.x_at(y);
+        let (start, end) = (distance(from), distance(to));
+        (start * end < 0.0).then(|| from + (to - from) * (start / (start - end)))
+    }
+}
+
+impl Sweep {
+    pub(super) fn start(&mut self) {
+        self.edges.clear();
+        self.left = MOST_STEPS;
+    }
+
+    /// Adds a chord, in halves where it leaves out much of its curve.
+    fn add(&mut self, from: Place, to: Place, bulge: f32, halvings: u32) {
+        let (width, rise) = (to.0 - from.0, to.1 - from.1);
+        let square = width * width + rise * rise;
+        if bulge.abs() > BULGE && halvings > 0 && square > 0.0 {
+            // The curve is farthest away in its middle, by 3/2 of the area over the length.
+            let away = 1.5 * bulge / square;
+            let middle = (
+                (from.0 + to.0) * 0.5 - rise * away,
+                (from.1 + to.1) * 0.5 + width * away,
+            );
+            self.add(from, middle, bulge * 0.125, halvings - 1);
+            self.add(middle, to, bulge * 0.125, halvings - 1);
+            return;
+        }
+        let (winding, top, bottom) = if rise > 0.0 {
+            (1, from, to)
+        } else {
+            (-1, to, from)
+        };
+        if rise == 0.0 {
+            return;
+        }
+        let whole = Edge {
+            row: 0,
+            top,
+            bottom,
+            winding,
+            bulge: bulge * winding as f32,
+            role: Role::Neither,
+            since: 0.0,
+        };
+        let mut start = top;
+        let mut row = top.1.max(0.0) as u32;
+        while start.1 < bottom.1 {
+            let border = (row + 1) as f32;
+            let end = if border < bottom.1 {
+                (whole.x_at(border), border)
+            } else {
+                bottom
+            };
+            self.edges.push(Edge {
+                row,
+                top: start,
+                bottom: end,
+                bulge: whole.bulge * ((end.1 - start.1) / (bottom.1 - top.1)),
+                ..whole
+            });
+            (start, row) = (end, row + 1);
+        }
+    }
+
+    /// Fills what was gathered.
+    pub(super) fn fill(&mut self, accumulator: &mut Accumulator) {
+        let mut edges = std::mem::take(&mut self.edges);
+        edges.sort_unstable_by(|a, b| a.row.cmp(&b.row).then(a.left().total_cmp(&b.left())));
+        for row in edges.chunk_by_mut(|a, b| a.row == b.row) {
+            self.fill_row(row, accumulator);
+        }
+        self.edges = edges;
+        self.chords.flush(&mut SmoothInk(accumulator));
+    }
+
+    /// Finds where edges of a row end or cross; false where that would take too long.
+    fn find_cuts(&mut self, row: &[Edge]) -> bool {
+        self.cuts.clear();
+        for (index, edge) in row.iter().enumerate() {
+            self.cuts.extend([edge.top.1, edge.bottom.1]);
+            let right = edge.right();
+            let others = row[index + 1..].iter();
+            let near = others.take_while(|other| other.left() <= right);
+            let before = self.cuts.len();
+            let mut looked_at = 0;
+            self.cuts.extend(near.filter_map(|other| {
+                looked_at += 1;
+                edge.crossing(other)
+            }));
+            let steps = looked_at + (self.cuts.len() - before) * row.len();
+            self.left = self.left.saturating_sub(steps);
+            if self.left == 0 {
+                return false;
+            }
+        }
+        self.left = self.left.saturating_sub(row.len() * row.len() * 2);
+        self.left > 0
+    }
+
+    /// Fills a row whose edges are sorted by their left ends.
+    fn fill_row(&mut self, row: &mut [Edge], accumulator: &mut Accumulator) {
+        if !self.find_cuts(row) {
+            for edge in row {
+                edge.since = edge.top.1;
+                edge.role = match edge.winding {
+                    1 => Role::Begins,
+                    _ => Role::Ends,
+                };
+                self.chords.push_part(edge, edge.bottom.1, accumulator);
+            }
+            return;
+        }
+        self.cuts.sort_unstable_by(f32::total_cmp);
+        self.cuts
+            .dedup_by(|later, earlier| *later - *earlier < SAME);
+        for at in 1..self.cuts.len() {
+            let (from, to) = (self.cuts[at - 1], self.cuts[at]);
+            let middle = (from + to) * 0.5;
+            self.order.clear();
+            for (number, edge) in row.iter_mut().enumerate() {
+                if edge.top.1 < middle && middle < edge.bottom.1 {
+                    self.order.push((edge.x_at(middle), number));
+                } else if edge.role != Role::Neither {
+                    // It has ended.
+                    let end = edge.bottom.1;
+                    self.chords.push_part(edge, end, accumulator);
+                    edge.role = Role::Neither;
+                }
+            }
+            self.order.sort_unstable_by(|a, b| a.0.total_cmp(&b.0));
+            let mut winding = 0;
+            for (_, number) in &self.order {
+                let edge = &mut row[*number];
+                let before = winding;
+                winding += edge.winding;
+                let role = match (before != 0, winding != 0) {
+                    (false, true) => Role::Begins,
+                    (true, false) => Role::Ends,
+                    _ => Role::Neither,
+                };
+                if role != edge.role {
+                    if edge.role != Role::Neither {
+                        self.chords.push_part(edge, from, accumulator);
+                    }
+                    edge.role = role;
+                    edge.since = from;
+                }
+            }
+        }
+        for edge in row.iter_mut().filter(|edge| edge.role != Role::Neither) {
+            let end = edge.bottom.1;
+            self.chords.push_part(edge, end, accumulator);
+        }
+    }
+}
+
+impl Chords {
+    /// Adds the part of an edge that has had its role down to a place.
+    fn push_part(&mut self, edge: &Edge, end: f32, accumulator: &mut Accumulator) {
+        let (start, end) = (edge.since.max(edge.top.1), end.min(edge.bottom.1));
+        if end <= start {
+            return;
+        }
+        let (top, bottom) = ((edge.x_at(start), start), (edge.x_at(end), end));
+        let bulge = edge.bulge * ((end - start) / (edge.bottom.1 - edge.top.1));
+        let ink = &mut SmoothInk(accumulator);
+        match edge.role {
+            Role::Ends => self.push(bottom, top, -bulge, ink),
+            _ => self.push(top, bottom, bulge, ink),
+        }
+    }
+}
+
+/// How often a chord is cut in two.
+const HALVINGS: u32 = 2;
+
+impl Ink for Sweep {
+    fn chords(&mut self, chords: &Chords) {
+        let (from, to) = (&chords.from, &chords.to);
+        for index in 0..chords.count() {
+            let ends = [(from.x[index], from.y[index]), (to.x[index], to.y[index])];
+            self.add(ends[0], ends[1], chords.bulge[index], HALVINGS);
+        }
+    }
+
+    fn upright(&mut self, x: f32, from: f32, to: f32) {
+        self.add((x, from), (x, to), 0.0, 0);
+    }
+}
