@@ -82,9 +82,21 @@ fn bake(c: &mut Criterion) {
     let mut group = c.benchmark_group("Latin at three sizes");
     group.sample_size(20);
     group.bench_function("bake", |b| {
-        b.iter(|| manifest.bake(&|_, _| {}).expect("a bake").to_pack());
+        b.iter(|| {
+            manifest
+                .bake(&|_, _| {})
+                .expect("a bake")
+                .to_pack()
+                .expect("a pack")
+        });
     });
-    let bytes = SharedBytes::from(manifest.bake(&|_, _| {}).expect("a bake").to_pack());
+    let bytes = SharedBytes::from(
+        manifest
+            .bake(&|_, _| {})
+            .expect("a bake")
+            .to_pack()
+            .expect("a pack"),
+    );
     group.bench_function("load", |b| {
         b.iter(|| Pack::from_bytes(bytes.clone()).expect("a pack").atlas());
     });

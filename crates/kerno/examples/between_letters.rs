@@ -21,10 +21,10 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         face: Some(display),
         color: Some(Color::rgb(0x16, 0x22, 0x2e)),
         scale: Some(0.8),
-        plate: Some(Plate {
+        plate: Some(Some(Plate {
             color: Color::rgb(0xff, 0xcf, 0x70),
             padding: Insets::sides(1.5, 5.0),
-        }),
+        })),
         ..StyleChange::default()
     };
     let mut markup = Markup::new().style("key", key);

@@ -56,8 +56,8 @@ pub use atlas::{
     TexelRect,
 };
 pub use bake::{
-    Bake, BakeError, CharsetUse, Fingerprint, JsonFiles, Manifest, NamedSlot, OutputForm, Pack,
-    PackError, PageUse, PictureUse, Report,
+    Bake, BakeError, CharsetUse, Fingerprint, FontUse, JsonFiles, Manifest, NamedSlot, OutputForm,
+    Pack, PackError, PageUse, PictureUse, Report,
 };
 pub use base::{
     Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,

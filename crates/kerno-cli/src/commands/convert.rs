@@ -31,11 +31,18 @@ pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), Cli
         return Err(CliError::NoCharacters);
     }
     match extension(&args.output) {
-        "bdf" => write_file(&args.output, strike.to_bdf().as_bytes())?,
+        "bdf" => write_file(
+            &args.output,
+            strike
+                .to_bdf()
+                .map_err(in_font(&args.font.path))?
+                .as_bytes(),
+        )?,
         "toml" => {
             let picture = args.output.with_extension("png");
             let name = picture.file_name().unwrap_or_default().to_string_lossy();
-            let (description, image) = strike.to_sheet(&name);
+            let sheet = strike.to_sheet(&name).map_err(in_font(&args.font.path))?;
+            let (description, image) = sheet;
             write_png(&picture, &image)?;
             write_file(&args.output, description.as_bytes())?;
             let (width, height) = (image.width(), image.height());

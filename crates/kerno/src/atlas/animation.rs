@@ -30,7 +30,8 @@ impl Animation {
                     "each frame must be shown for a time above 0 and finite",
                 ));
             }
-            end += f64::from(seconds);
+            // The number that was written, not the nearest that has 24 bits.
+            end += seconds.to_string().parse().unwrap_or(f64::from(seconds));
             ends.push((sprite, end));
         }
         if ends.is_empty() {
@@ -48,14 +49,21 @@ impl Animation {
     }
 
     /// The sprite to show at a time in seconds from the start; the first one before
-    /// that.
+    /// that. At the very end of a frame it is the next one, however times were added up.
     pub fn sprite_at(&self, seconds: f64) -> SpriteId {
-        let time = if self.repeats && seconds.is_finite() {
+        let repeats = self.repeats && seconds.is_finite();
+        let time = if repeats {
             seconds.max(0.0) % self.duration()
         } else {
             seconds
         };
-        let index = self.frames.partition_point(|(_, end)| *end <= time);
-        self.frames[index.min(self.frames.len() - 1)].0
+        // Sums of decimal fractions are off by far less.
+        let same = 1e-9 * (1.0 + seconds.abs().min(1e9));
+        let index = self.frames.partition_point(|(_, end)| *end <= time + same);
+        let last = self.frames.len() - 1;
+        match index > last && repeats {
+            true => self.frames[0].0,
+            false => self.frames[index.min(last)].0,
+        }
     }
 }

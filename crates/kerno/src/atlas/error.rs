@@ -64,6 +64,9 @@ pub enum AtlasError {
     /// Two sprites with one name.
     #[error("there is a sprite “{0}” already; give the second one another name")]
     DuplicateSprite(String),
+    /// A sprite of another atlas, that has more of them.
+    #[error("sprite number {0} is not of this atlas; ids belong to the atlas that gave them")]
+    OtherAtlas(u32),
     /// A name that no sprite has.
     #[error("there is no sprite “{name}”{}", did_you_mean(nearest.as_deref()))]
     NoSuchSprite {

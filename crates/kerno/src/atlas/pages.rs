@@ -192,7 +192,6 @@ impl Pages {
 
     /// Takes in a page that was baked; those to come are as large.
     pub(super) fn add_baked(&mut self, width: u16, height: u16, texels: SharedBytes) {
-        (self.width, self.height) = (width, height);
         let mut page = Page {
             width,
             height,
@@ -321,21 +320,22 @@ impl Pages {
 
     /// The rows of a place.
     pub(super) fn rows(&self, page: u8, at: TexelRect) -> impl Iterator<Item = &[u8]> {
-        let grid = self.grid();
+        let grid = self.grid(usize::from(page));
         let texels = self.pages[usize::from(page)].texels();
         (at.y..at.y + at.height).map(move |y| &texels[grid.row(at.x, y, at.width)])
     }
 
-    fn grid(&self) -> Grid {
+    /// Those of a pack are as large as they were baked.
+    fn grid(&self, page: usize) -> Grid {
         Grid {
-            stride: self.width,
+            stride: self.pages[page].width,
             texel_bytes: self.kind.texel_bytes(),
         }
     }
 
     /// Empties what another picture may have left.
     fn clear(&mut self, page: usize, rect: TexelRect) {
-        let grid = self.grid();
+        let grid = self.grid(page);
         let texels = self.pages[page].texels_mut();
         for y in rect.y..rect.y + rect.height {
             texels[grid.row(rect.x, y, rect.width)].fill(0);
@@ -343,12 +343,12 @@ impl Pages {
     }
 
     fn copy(&mut self, page: usize, to: TexelRect, bytes: &[u8]) {
-        let grid = self.grid();
+        let grid = self.grid(page);
         grid.copy(self.pages[page].texels_mut(), to, bytes);
     }
 
     fn extrude(&mut self, page: usize, inner: TexelRect) {
-        let (grid, padding) = (self.grid(), self.padding);
+        let (grid, padding) = (self.grid(page), self.padding);
         grid.extrude(self.pages[page].texels_mut(), inner, padding);
     }
 }

@@ -158,6 +158,10 @@ impl Sprite {
         if !(self.options.density > 0.0 && self.options.density.is_finite()) {
             return bad("the density must be above 0 and finite");
         }
+        let origin = self.options.origin;
+        if !origin.x.is_finite() || !origin.y.is_finite() {
+            return bad("the origin must be finite");
+        }
         let borders = self.options.slices;
         let sides = [borders.left, borders.right, borders.top, borders.bottom];
         if !sides.iter().all(|side| *side >= 0.0)

@@ -81,7 +81,9 @@ impl Atlas {
         id: SpriteId,
         scale: f32,
     ) -> Result<SpritePicture, AtlasError> {
-        let sprite = &self.sprites[id.0 as usize];
+        let Some(sprite) = self.sprites.get(id.0 as usize) else {
+            return Err(AtlasError::OtherAtlas(id.0));
+        };
         let (width, height, enlarged) = sprite.texels_at(scale);
         if let Some(picture) = self.pictures.get(&(id, width, height)) {
             return Ok(SpritePicture {

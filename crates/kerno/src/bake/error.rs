@@ -42,6 +42,14 @@ pub enum BakeError {
         /// Why.
         source: Box<AtlasError>,
     },
+    /// Output that can't be written as it should.
+    #[error("cannot write {what}")]
+    Encode {
+        /// Which part of it.
+        what: &'static str,
+        /// Why.
+        source: Box<dyn Error + Send + Sync>,
+    },
     /// More than a pack can hold.
     #[error("{0}")]
     TooMuch(String),

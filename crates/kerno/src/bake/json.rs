@@ -2,6 +2,7 @@
 //! (`docs/atlas-json.md`).
 
 use std::collections::{BTreeMap, BTreeSet};
+use std::error::Error;
 
 use rayon::prelude::*;
 use serde::{Deserialize, Serialize};
@@ -9,6 +10,7 @@ use xxhash_rust::xxh3::xxh3_64;
 
 use super::Bake;
 use super::description::{Description, SlotRecord};
+use super::error::BakeError;
 use super::inputs::Fingerprint;
 use super::pages::MadePage;
 use crate::atlas::{BakedGlyph, PageKind};
@@ -125,8 +127,8 @@ impl Bake<'_> {
     /// never takes the place of one that an earlier file names.
     ///
     /// # Errors
-    /// [`ImageError::Encode`] where a PNG can't be made.
-    pub fn to_json(&self, stem: &str) -> Result<JsonFiles, ImageError> {
+    /// [`BakeError::Encode`] where a PNG or the text can't be made.
+    pub fn to_json(&self, stem: &str) -> Result<JsonFiles, BakeError> {
         let mut numbers = [0; 2];
         let named = self.pages.iter().map(|page| {
             let (kind, number) = match page.kind {
@@ -143,7 +145,8 @@ impl Bake<'_> {
                 let png = page.to_png()?;
                 Ok((format!("{name}-{:016x}.png", xxh3_64(&png)), png))
             })
-            .collect::<Result<_, ImageError>>()?;
+            .collect::<Result<_, ImageError>>()
+            .map_err(|error| encode("the pictures of the pages", error))?;
         let faces = self
             .manifest
             .faces
@@ -176,7 +179,9 @@ impl Bake<'_> {
             description,
         };
         Ok(JsonFiles {
-            json: serde_json::to_string_pretty(&file).unwrap_or_default() + "\n",
+            json: serde_json::to_string_pretty(&file)
+                .map_err(|error| encode("the description of the pages", error))?
+                + "\n",
             pictures,
         })
     }
@@ -191,6 +196,13 @@ impl Bake<'_> {
             .iter()
             .map(|charset| &self.manifest.charsets[*charset].1);
         characters.flatten().copied().collect()
+    }
+}
+
+fn encode(what: &'static str, error: impl Error + Send + Sync + 'static) -> BakeError {
+    BakeError::Encode {
+        what,
+        source: Box::new(error),
     }
 }
 

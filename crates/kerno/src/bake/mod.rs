@@ -10,6 +10,7 @@ mod charset;
 mod container;
 mod description;
 mod error;
+mod fonts;
 mod inputs;
 mod json;
 mod manifest;
@@ -24,13 +25,14 @@ pub use inputs::Fingerprint;
 pub use json::JsonFiles;
 pub use manifest::{Manifest, OutputForm};
 pub use pack::Pack;
-pub use report::{CharsetUse, PageUse, PictureUse, Report};
+pub use report::{CharsetUse, FontUse, PageUse, PictureUse, Report};
 pub use sheet::NamedSlot;
 
 use std::collections::BTreeMap;
 use std::sync::atomic::AtomicUsize;
 
 use crate::atlas::{BakedGlyph, Slot, Sprite, SpritePicture};
+use fonts::CarriedFont;
 use pages::{MadePage, place};
 use pictures::{Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites};
 
@@ -38,6 +40,7 @@ use pictures::{Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites};
 #[derive(Debug)]
 pub struct Bake<'a> {
     manifest: &'a Manifest,
+    fonts: Vec<CarriedFont>,
     wanted: Wanted,
     pages: Vec<MadePage>,
     /// The glyphs of each strike, in the order of glyphs and steps.
@@ -110,7 +113,9 @@ impl Manifest {
                 .collect(),
             shares: Vec::new(),
             wanted,
+            fonts: Vec::new(),
         };
+        bake.fonts = bake.find_fonts()?;
         let mut slots = placed.slots.iter().zip(placed.is_first);
         for (glyph, (slot, is_first)) in glyphs.iter().zip(&mut slots) {
             let strike = bake

@@ -10,7 +10,7 @@ use xxhash_rust::xxh3::xxh3_128;
 use super::Bake;
 use super::container::{Container, Section, SectionKind, write};
 use super::description::{AnimationRecord, Description};
-use super::error::PackError;
+use super::error::{BakeError, PackError};
 use super::inputs::Fingerprint;
 use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
@@ -494,7 +494,10 @@ fn read_pictures(mut bytes: &[u8]) -> Option<GlyphPictures> {
 
 impl Bake<'_> {
     /// The bytes of a `.kpack`: the same on any machine and any number of threads.
-    pub fn to_pack(&self) -> Vec<u8> {
+    ///
+    /// # Errors
+    /// [`BakeError::Encode`] where what is in it can't be written.
+    pub fn to_pack(&self) -> Result<Vec<u8>, BakeError> {
         let mut glyphs = Vec::new();
         let mut strikes = Vec::new();
         let mut first = 0;
@@ -522,16 +525,21 @@ impl Bake<'_> {
             })
         };
         let mut faces = Vec::new();
-        for (name, face) in &self.manifest.faces {
+        for (number, (name, face)) in self.manifest.faces.iter().enumerate() {
             let parts = face.parts();
+            let font = self.fonts.iter().find(|font| font.faces.contains(&number));
+            let (bytes, index) = match font {
+                Some(font) => (font.bytes.clone(), font.index),
+                None => (parts.bytes, parts.index),
+            };
             let pictures = parts
                 .pictures
                 .as_ref()
                 .map(|pictures| write_pictures(pictures));
             faces.push(PackedFace {
                 name: name.clone(),
-                font: keep(SectionKind::Font, parts.bytes),
-                index: parts.index,
+                font: keep(SectionKind::Font, bytes),
+                index,
                 places: parts.places,
                 bolder: parts.synthesis.bolder,
                 slant: parts.synthesis.slant,
@@ -540,12 +548,15 @@ impl Bake<'_> {
             });
         }
         let description = Description::of(self, faces, strikes);
-        let text = serde_json::to_vec(&description).unwrap_or_default();
+        let text = serde_json::to_vec(&description).map_err(|error| BakeError::Encode {
+            what: "the description of the pack",
+            source: Box::new(error),
+        })?;
         let mut sections: Vec<Section<'_>> = vec![(SectionKind::Description, &text)];
         let pages = self.pages.iter();
         sections.extend(pages.map(|page| (SectionKind::Page, page.texels.as_slice())));
         sections.push((SectionKind::Glyphs, &glyphs));
         sections.extend(behind.iter().map(|(kind, bytes)| (*kind, &**bytes)));
-        write(self.manifest.fingerprint, &sections)
+        Ok(write(self.manifest.fingerprint, &sections))
     }
 }

@@ -198,7 +198,8 @@ pub(super) fn draw_glyphs(
         .iter()
         .flat_map(|(strike, glyphs)| glyphs.keys().map(|glyph| (*strike, *glyph)))
         .collect();
-    let drawn: Result<Vec<Vec<MadeGlyph>>, BakeError> = glyphs
+    // All are made before any error counts: the first one, on any number of threads.
+    let drawn: Vec<Result<Vec<MadeGlyph>, BakeError>> = glyphs
         .into_par_iter()
         .map_init(Rasterizer::new, |rasterizer, (strike, glyph)| {
             let pictures = drawn(manifest, strike, glyph, rasterizer);
@@ -206,7 +207,8 @@ pub(super) fn draw_glyphs(
             pictures
         })
         .collect();
-    Ok(drawn?.into_iter().flatten().collect())
+    let drawn: Vec<Vec<MadeGlyph>> = drawn.into_iter().collect::<Result<_, _>>()?;
+    Ok(drawn.into_iter().flatten().collect())
 }
 
 /// The pictures of one glyph, one for each step.
@@ -273,7 +275,7 @@ pub(super) fn draw_sprites(
         })
         .collect();
     let sized: Vec<_> = sized.into_iter().collect();
-    sized
+    let drawn: Vec<Result<Option<MadeSprite>, BakeError>> = sized
         .into_par_iter()
         .map(|(index, width, height)| {
             let sprite = &sprites[index];
@@ -297,6 +299,6 @@ pub(super) fn draw_sprites(
                 drawn,
             }))
         })
-        .filter_map(Result::transpose)
-        .collect()
+        .collect();
+    drawn.into_iter().filter_map(Result::transpose).collect()
 }

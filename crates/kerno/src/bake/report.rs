@@ -15,6 +15,8 @@ pub struct Report {
     pub sprites: Vec<PictureUse>,
     /// Every page.
     pub pages: Vec<PageUse>,
+    /// Every font that a pack carries.
+    pub fonts: Vec<FontUse>,
     /// Every charset, in the order of their names in each file.
     pub charsets: Vec<CharsetUse>,
     /// Characters that were asked for and that no face has, by the name of the face
@@ -41,6 +43,17 @@ pub struct PictureUse {
     pub bytes: u64,
     /// Of all bytes that pictures take, 0 to 1.
     pub share: f32,
+}
+
+/// What a font takes in a pack, beside its pictures.
+#[derive(Clone, Debug, PartialEq)]
+pub struct FontUse {
+    /// The faces that are of it.
+    pub faces: Vec<String>,
+    /// Bytes of what is carried.
+    pub bytes: u64,
+    /// Bytes of the whole font.
+    pub whole: u64,
 }
 
 /// How full a page is.
@@ -149,12 +162,23 @@ impl Bake<'_> {
             characters: characters.len(),
             saving,
         });
+        let fonts = self.fonts.iter().map(|font| {
+            let faces = font.faces.iter();
+            FontUse {
+                faces: faces
+                    .map(|face| self.manifest.faces[*face].0.clone())
+                    .collect(),
+                bytes: font.bytes.len() as u64,
+                whole: font.whole as u64,
+            }
+        });
         let missing = self.wanted.missing.iter();
         let missing = missing.map(|(name, characters)| (name.clone(), characters.iter().collect()));
         Report {
             strikes: strikes.collect(),
             sprites,
             charsets: charsets.collect(),
+            fonts: fonts.collect(),
             missing: missing.collect(),
             unused: self.unused(),
             bytes: self.pages.iter().map(|page| page.texels.len() as u64).sum(),

@@ -33,15 +33,27 @@ pub struct DeviceRect {
 
 impl DeviceRect {
     /// The rectangle with each edge on the nearest whole pixel, so that what
-    /// fills it has no soft border.
+    /// fills it has no soft border. What is not empty keeps at least one pixel, the one
+    /// that its middle is in: thin lines are seen in small windows as well.
     pub fn snapped(self) -> Self {
+        let (left, right) = snapped(self.left, self.right);
+        let (top, bottom) = snapped(self.top, self.bottom);
         Self {
-            left: self.left.round(),
-            top: self.top.round(),
-            right: self.right.round(),
-            bottom: self.bottom.round(),
+            left,
+            top,
+            right,
+            bottom,
         }
     }
+}
+
+fn snapped(from: f32, to: f32) -> (f32, f32) {
+    let (first, last) = (from.round(), to.round());
+    if first == last && from < to {
+        let first = ((from + to) * 0.5).floor();
+        return (first, first + 1.0);
+    }
+    (first, last)
 }
 
 /// The size of a window or a picture, in whole device pixels.

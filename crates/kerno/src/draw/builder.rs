@@ -88,7 +88,12 @@ impl FrameBuilder {
         }
     }
 
+    /// Adds a quad; what lies nowhere, by a place or a size that is no number, is not drawn.
     fn push(&mut self, z: i32, quad: [Vertex; 4]) {
+        let places = quad.iter().flat_map(|corner| corner.position);
+        if !places.into_iter().all(f32::is_finite) {
+            return;
+        }
         self.order.push((z, (self.vertices.len() / 4) as u32));
         self.vertices.extend(quad);
     }

@@ -3,7 +3,7 @@
 use super::blend::{over, premultiplied, times};
 use super::{Frame, ShadeKind, TEXEL_UNITS, Vertex};
 use crate::atlas::{Atlas, Page, PageKind};
-use crate::base::{Color, DeviceSize, Image, straight};
+use crate::base::{Color, DeviceSize, Image, ImageError, Limits, straight};
 
 /// Draws frames into memory: premultiplied sRGB, four bytes a pixel, row by
 /// row from the top.
@@ -15,11 +15,34 @@ pub struct Canvas {
 
 impl Canvas {
     /// A clear canvas.
+    ///
+    /// # Panics
+    /// Where [`Canvas::try_new`] returns an error, with its text.
     pub fn new(size: DeviceSize) -> Self {
-        Self {
-            size,
-            pixels: vec![[0; 4]; size.width as usize * size.height as usize],
+        match Self::try_new(size) {
+            Ok(canvas) => canvas,
+            Err(error) => panic!("{error}"),
         }
+    }
+
+    /// A clear canvas of a size that may come from outside.
+    ///
+    /// # Errors
+    /// [`ImageError::TooLarge`] over the default [`Limits::image_pixels`].
+    pub fn try_new(size: DeviceSize) -> Result<Self, ImageError> {
+        let (width, height) = (size.width, size.height);
+        let limit = Limits::default().image_pixels;
+        if u64::from(width) * u64::from(height) > limit {
+            return Err(ImageError::TooLarge {
+                width,
+                height,
+                limit,
+            });
+        }
+        Ok(Self {
+            size,
+            pixels: vec![[0; 4]; width as usize * height as usize],
+        })
     }
 
     /// Its size in pixels.

@@ -40,6 +40,11 @@ pub enum FontError {
     /// A font of a kind that this version does not read.
     #[error("{0}; use the .ttf, .otf or .woff form of the font")]
     UnsupportedFormat(&'static str),
+    /// A font without outlines, whose glyphs are colour pictures.
+    #[error(
+        "the font has colour pictures only (table '{0}'), which are not read; use one that has outlines"
+    )]
+    ColorOnly(Tag),
     /// The file lacks a table that every face needs.
     #[error("the table '{0}' is missing; the font cannot be used without it")]
     MissingTable(Tag),

@@ -9,12 +9,24 @@ pub enum RasterError {
     /// The glyph could not be read.
     #[error(transparent)]
     Font(#[from] FontError),
-    /// An outline with a point that lies nowhere.
-    #[error("a point of the outline is infinite or no number")]
+    /// An outline with a point that lies nowhere, or a pen that stands nowhere.
+    #[error("a point of the outline, or the place of the pen, is infinite or no number")]
     NotFinite,
     /// A size that is no size.
     #[error("a glyph cannot be drawn at {0} pixels; the size must be above 0 and finite")]
     Size(f32),
+    /// A font that the readers of its form would refuse.
+    #[error(
+        "{what} would be {value} pixels, and at most {most} can be read back; choose a smaller size or fewer characters"
+    )]
+    NotReadable {
+        /// Which measure.
+        what: &'static str,
+        /// What it would be.
+        value: i64,
+        /// The most that the readers take.
+        most: i64,
+    },
     /// The picture would pass the cap of [`Limits`](crate::Limits).
     #[error(
         "the glyph would be {width} × {height} pixels, and at most {limit} a side are allowed; draw it smaller or raise Limits::picture_side"

@@ -70,11 +70,13 @@ impl Rasterizer {
             y: 0.0,
         };
         let Treatment { edges, grown } = shape.treatment;
-        let overlaps = if grown > 0 {
+        if grown > 0 {
             outline.grow(shape.treatment.growth() / placement.scale);
-            overlaps(&outline.contours)
-        } else {
-            face.overlaps(glyph, || overlaps(&outline.contours))
+        }
+        let overlaps = match (edges, grown) {
+            (Edges::Hard, _) => false,
+            (Edges::Smooth, 0) => face.overlaps(glyph, || overlaps(&outline.contours)),
+            (Edges::Smooth, _) => overlaps(&outline.contours),
         };
         let contours = (&outline.contours, overlaps);
         self.filler.fill(contours, placement, edges, face.limits())
@@ -110,6 +112,9 @@ impl Filler {
         edges: Edges,
         limits: &Limits,
     ) -> Result<&Coverage, RasterError> {
+        if !placement.x.is_finite() || !placement.y.is_finite() {
+            return Err(RasterError::NotFinite);
+        }
         let Some(extent) = Extent::of(&contours.points, placement)? else {
             self.picture.clear();
             return Ok(&self.picture);

@@ -43,7 +43,7 @@ pub struct Viewport {
 #[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
 #[non_exhaustive]
 pub enum ViewportError {
-    /// The design has no area, or its size is no number.
+    /// The design has no area, or its size is no number that a window can show.
     #[error("a design of {} × {} pixels has no shape; both sides must be above 0 and finite", .0.width, .0.height)]
     Design(Size),
     /// The window has no pixels; skip the frame (it is minimised).
@@ -75,6 +75,9 @@ impl Viewport {
                 (whole, whole)
             }
         };
+        if !is_length(scale_x) || !is_length(scale_y) {
+            return Err(ViewportError::Design(design));
+        }
         // Whole device pixels, so that what is on the grid of the design stays
         // on that of the window.
         let shift = DevicePoint::new(

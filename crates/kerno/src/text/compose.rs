@@ -16,7 +16,7 @@ use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
     VerticalAlign, WhiteSpace,
 };
-use crate::base::{Rect, Size, Treatment};
+use crate::base::{Insets, Rect, Size, Treatment};
 use crate::font::FontError;
 
 /// Lays out spans as one block.
@@ -222,8 +222,27 @@ fn shrunk(
     Ok(best)
 }
 
+/// The farthest that anything may be from anything in a layout, in design pixels: sums of
+/// such lengths are finite.
+const FARTHEST: f32 = 1e9;
+
+fn is_length(value: f32) -> bool {
+    value.abs() <= FARTHEST
+}
+
+fn are_lengths(padding: &Insets) -> bool {
+    let Insets {
+        left,
+        top,
+        right,
+        bottom,
+    } = *padding;
+    [left, top, right, bottom].into_iter().all(is_length)
+}
+
 /// Refuses numbers that no layout can be made from.
 pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
+    const FAR: &str = "-1000000000 to 1000000000";
     let refuse = |what, value, expected| {
         Err(TextError::OutOfRange {
             what,
@@ -242,8 +261,8 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
         ..
     } in spans.iter().map(|span| span.style)
     {
-        if let Some(plate) = plate.filter(|plate| !plate.padding.is_finite()) {
-            return refuse("the padding of a plate", plate.padding.left, "finite");
+        if let Some(plate) = plate.filter(|plate| !are_lengths(&plate.padding)) {
+            return refuse("the padding of a plate", plate.padding.left, FAR);
         }
         if !(*size > 0.0 && *size <= Style::LARGEST) {
             return refuse("the text size", *size, "above 0 and at most 100000");
@@ -258,14 +277,14 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
             ("the word spacing", word_spacing),
             ("the baseline shift", baseline_shift),
         ] {
-            if !value.is_finite() {
-                return refuse(what, *value, "finite");
+            if !is_length(*value) {
+                return refuse(what, *value, FAR);
             }
         }
         if let LineHeight::Multiple(height) | LineHeight::Length(height) = *line_height
-            && !(height >= 0.0 && height.is_finite())
+            && !(height >= 0.0 && is_length(height))
         {
-            return refuse("the line height", height, "0 or more and finite");
+            return refuse("the line height", height, "0 to 1000000000");
         }
     }
     for (what, value) in [
@@ -274,8 +293,8 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
         ("the paragraph spacing", options.paragraph_spacing),
         ("the tab size", options.tab_size),
     ] {
-        if !(value >= 0.0 && value.is_finite()) {
-            return refuse(what, value, "0 or more and finite");
+        if !(value >= 0.0 && is_length(value)) {
+            return refuse(what, value, "0 to 1000000000");
         }
     }
     let mut sprites = spans.iter().filter_map(|span| span.sprite);
@@ -286,16 +305,16 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
             "above 0 and at most 100000, as its natural size is",
         );
     }
-    if let Some(plate) = options.plate.filter(|plate| !plate.padding.is_finite()) {
-        return refuse("the padding of a plate", plate.padding.left, "finite");
+    if let Some(plate) = options.plate.filter(|plate| !are_lengths(&plate.padding)) {
+        return refuse("the padding of a plate", plate.padding.left, FAR);
     }
     if let VerticalAlign::FirstBaseline(place) = options.vertical_align
-        && !place.is_finite()
+        && !is_length(place)
     {
-        return refuse("the place of the first baseline", place, "finite");
+        return refuse("the place of the first baseline", place, FAR);
     }
-    if !options.indent.is_finite() {
-        return refuse("the indent", options.indent, "finite");
+    if !is_length(options.indent) {
+        return refuse("the indent", options.indent, FAR);
     }
     match options.shrink_to {
         Some(least) if !(least > 0.0 && least <= 1.0) => {

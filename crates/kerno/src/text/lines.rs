@@ -306,7 +306,7 @@ const UNSURE: f64 = 2.0;
 
 /// A line may end at so many of the places before it ends, where the evenest lines are
 /// looked for: in longer ones only the last of them.
-const MOST_PLACES: usize = 512;
+const MOST_PLACES: usize = 128;
 
 /// Breaks paragraphs into lines.
 struct Breaker<'a> {

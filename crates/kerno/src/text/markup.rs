@@ -17,14 +17,14 @@ pub struct StyleChange {
     pub scale: Option<f32>,
     /// Another colour.
     pub color: Option<Color>,
-    /// An outline around the letters.
-    pub outline: Option<LetterOutline>,
+    /// An outline around the letters, or none: `Some(None)` takes it away.
+    pub outline: Option<Option<LetterOutline>>,
     /// With a line beneath the letters, or without.
     pub underline: Option<bool>,
     /// With a line through the letters, or without.
     pub strike_through: Option<bool>,
-    /// The ground behind the letters.
-    pub plate: Option<Plate>,
+    /// The ground behind the letters, or none: `Some(None)` takes it away.
+    pub plate: Option<Option<Plate>>,
     /// Other space between clusters, in design pixels.
     pub letter_spacing: Option<f32>,
     /// How far the letters are raised, in design pixels.
@@ -39,10 +39,10 @@ impl StyleChange {
         }
         style.size *= self.scale.unwrap_or(1.0);
         style.color = self.color.unwrap_or(style.color);
-        style.outline = self.outline.or(style.outline);
+        style.outline = self.outline.unwrap_or(style.outline);
         style.underline = self.underline.unwrap_or(style.underline);
         style.strike_through = self.strike_through.unwrap_or(style.strike_through);
-        style.plate = self.plate.or(style.plate);
+        style.plate = self.plate.unwrap_or(style.plate);
         style.letter_spacing = self.letter_spacing.unwrap_or(style.letter_spacing);
         style.baseline_shift = self.baseline_shift.unwrap_or(style.baseline_shift);
         style

@@ -2,11 +2,15 @@
 
 use std::collections::BTreeMap;
 use std::error::Error;
+use std::fmt;
 use std::io;
+use std::marker::PhantomData;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use serde::Deserialize;
+use serde::de::value::MapAccessDeserializer;
+use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
 use toml::Spanned;
 
 use super::{InlineSprite, LetterOutline, Markup, Plate, SpriteAlign, StyleChange};
@@ -68,12 +72,45 @@ struct StyleEntry {
     face: Option<Spanned<String>>,
     scale: Option<Spanned<f32>>,
     color: Option<Spanned<String>>,
-    outline: Option<OutlineEntry>,
-    plate: Option<PlateEntry>,
+    outline: Option<OrNone<OutlineEntry>>,
+    plate: Option<OrNone<PlateEntry>>,
     underline: Option<bool>,
     strike_through: Option<bool>,
     letter_spacing: Option<f32>,
     baseline_shift: Option<f32>,
+}
+
+/// A table, or the word `none`, which takes away what is around.
+enum OrNone<T> {
+    None,
+    Some(T),
+}
+
+impl<'de, T: Deserialize<'de>> Deserialize<'de> for OrNone<T> {
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
+        struct Either<T>(PhantomData<T>);
+
+        impl<'de, T: Deserialize<'de>> Visitor<'de> for Either<T> {
+            type Value = OrNone<T>;
+
+            fn expecting(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+                f.write_str("a table, or \"none\"")
+            }
+
+            fn visit_str<E: serde::de::Error>(self, word: &str) -> Result<OrNone<T>, E> {
+                match word {
+                    "none" => Ok(OrNone::None),
+                    _ => Err(E::invalid_value(Unexpected::Str(word), &self)),
+                }
+            }
+
+            fn visit_map<A: MapAccess<'de>>(self, map: A) -> Result<OrNone<T>, A::Error> {
+                T::deserialize(MapAccessDeserializer::new(map)).map(OrNone::Some)
+            }
+        }
+
+        from.deserialize_any(Either(PhantomData))
+    }
 }
 
 #[derive(Deserialize)]
@@ -215,14 +252,20 @@ impl Reader<'_> {
         });
         let scale = entry.scale.as_ref();
         let color = entry.color.as_ref().map(|color| self.color(color));
-        let outline = entry.outline.as_ref().map(|outline| {
-            let color = self.color(&outline.color)?;
-            let width = outline.width;
-            Ok::<_, StyleFileError>(LetterOutline { width, color })
+        let outline = entry.outline.as_ref().map(|outline| match outline {
+            OrNone::None => Ok(None),
+            OrNone::Some(outline) => {
+                let color = self.color(&outline.color)?;
+                let width = outline.width;
+                Ok::<_, StyleFileError>(Some(LetterOutline { width, color }))
+            }
         });
-        let plate = entry.plate.as_ref().map(|plate| {
-            let color = self.color(&plate.color)?;
-            Ok::<_, StyleFileError>(Plate::new(color, plate.padding))
+        let plate = entry.plate.as_ref().map(|plate| match plate {
+            OrNone::None => Ok(None),
+            OrNone::Some(plate) => {
+                let color = self.color(&plate.color)?;
+                Ok::<_, StyleFileError>(Some(Plate::new(color, plate.padding)))
+            }
         });
         Ok(StyleChange {
             face: face.transpose()?,

@@ -58,7 +58,11 @@ const STRIKE: &str = "[charsets.a]\nranges = ['U+20-7E']\n\
     [[strikes]]\nface = 'text'\nsizes = [11, 20]\ncharsets = ['a']\n";
 
 fn packed(manifest: &Manifest) -> Vec<u8> {
-    manifest.bake(&|_, _| {}).expect("a bake").to_pack()
+    manifest
+        .bake(&|_, _| {})
+        .expect("a bake")
+        .to_pack()
+        .expect("a pack")
 }
 
 /// The JSON form as a value, and its pictures.
@@ -773,4 +777,33 @@ fn strips_and_folders_become_sprites_that_move() {
     }
     let once = pack.animation("once").expect("an animation");
     assert_eq!((once.sprite_at(0.0), once.sprite_at(9.0)), (wave(3), sail));
+}
+
+#[test]
+fn manifests_include_each_other_so_deep_and_no_deeper() {
+    let kitchen = Kitchen::new();
+    for depth in 0..40 {
+        let text = format!("include = ['m{}.toml']\n", depth + 1);
+        kitchen.write(&format!("m{depth}.toml"), text.as_bytes());
+    }
+    kitchen.write("m40.toml", b"");
+    let error = kitchen.read("include = ['m0.toml']").expect_err("too deep");
+    assert!(error.to_string().contains("32 deep"), "{error}");
+}
+
+#[test]
+fn a_folder_that_links_lead_to_counts_once() {
+    let kitchen = Kitchen::new();
+    let folder = kitchen.path("lamps");
+    fs::create_dir_all(folder.join("lit")).expect("a folder");
+    let image = Image::new(2, 2, vec![255; 16]).expect("an image");
+    image.write_png_file(folder.join("lit/one.png")).expect("a file");
+    #[cfg(unix)]
+    for (link, target) in [("a", "."), ("b", "."), ("lit/up", ".."), ("lit/self", "."), ("c", "lit")] {
+        std::os::unix::fs::symlink(target, folder.join(link)).expect("a link");
+    }
+    let manifest = kitchen.read("[[sprites]]\nfolder = 'lamps'\nslices = 1\n").expect("a manifest");
+    let bake = manifest.bake(&|_, _| {}).expect("a bake");
+    let names: Vec<_> = bake.slots().into_iter().map(|slot| slot.name).collect();
+    assert_eq!(names, ["lit/one"]);
 }

@@ -361,3 +361,68 @@ fn the_pixels_of_a_pcf_come_back_in_every_order() {
         }
     }
 }
+
+/// A BDF of 8 pixels with one glyph for each code, in a charset.
+fn in_charset(registry: &str, encoding: &str, codes: &[u32]) -> Face {
+    let mut file = format!(
+        "STARTFONT 2.1\nFONT x\nSIZE 8 72 72\nFONTBOUNDINGBOX 8 8 0 0\nSTARTPROPERTIES 2\n\
+         CHARSET_REGISTRY \"{registry}\"\nCHARSET_ENCODING \"{encoding}\"\nENDPROPERTIES\n"
+    );
+    for code in codes {
+        file += &format!(
+            "STARTCHAR c\nENCODING {code}\nDWIDTH 8 0\nBBX 8 1 0 0\nBITMAP\nFF\nENDCHAR\n"
+        );
+    }
+    face(&(file + "ENDFONT\n")).expect("a font")
+}
+
+#[test]
+fn codes_are_characters_of_the_fonts_charset() {
+    // From the standards' own tables.
+    for (registry, encoding, code, character) in [
+        ("ISO10646", "1", 0x3042, 'あ'),
+        ("JISX0208.1983", "0", 0x2422, 'あ'),
+        ("JISX0208.1983", "0", 0xa4a2, 'あ'),
+        ("JISX0212.1990", "0", 0x2a21, 'Á'),
+        ("JISX0201.1976", "0", 0xb1, 'ｱ'),
+        ("JISX0201.1976", "0", 0x5c, '¥'),
+        ("KSC5601.1987", "0", 0x3021, '가'),
+        ("GB2312.1980", "0", 0x3021, '啊'),
+        ("BIG5", "0", 0xa440, '一'),
+        ("KOI8", "R", 0xe2, 'Б'),
+        ("ISO8859", "2", 0xb3, 'ł'),
+        ("ISO8859", "1", 0xe9, 'é'),
+        ("ISO8859", "5", 0xb1, 'Б'),
+        ("iso8859", "15", 0xa4, '€'),
+        ("TIS620.2533", "1", 0xa1, 'ก'),
+        ("VISCII1.1", "1", 0xd0, 'Đ'),
+        ("VISCII1.1", "1", 0x14, 'Ỷ'),
+        ("MICROSOFT", "CP1251", 0xc1, 'Б'),
+    ] {
+        let face = in_charset(registry, encoding, &[code]);
+        let characters: Vec<char> = face.characters().map(|(c, _)| c).collect();
+        assert_eq!(characters, [character], "{registry}-{encoding}");
+        assert!(face.notes().is_empty(), "{registry}-{encoding}");
+    }
+    // Nobody knows what these are: private characters, and a note.
+    let face = in_charset("Lamplight", "FontSpecific", &[0x41, 0x1234]);
+    let characters: Vec<char> = face.characters().map(|(c, _)| c).collect();
+    assert_eq!(characters, ['\u{f041}', '\u{f1234}']);
+    assert!(
+        face.notes()[0].text.contains("charset"),
+        "{:?}",
+        face.notes()
+    );
+}
+
+#[test]
+fn the_least_number_is_out_of_range_as_any_other() {
+    for line in [
+        "SIZE 8 -2147483648 72",
+        "FONT_ASCENT -2147483648",
+        "SIZE 8 1114111 1114111",
+    ] {
+        let file = format!("STARTFONT 2.1\n{line}\nENDFONT\n");
+        assert!(face(&file).is_err(), "{line}");
+    }
+}

@@ -162,3 +162,32 @@ fn strikes_that_cannot_be_read_say_why() {
     let error = face.strike(9).expect_err("no such strike");
     assert!(matches!(&error, FontError::NoSuchStrike { pixels: 9, known } if *known == [8]));
 }
+
+#[test]
+fn strikes_stand_in_for_outlines_that_draw_nothing() {
+    // A picture of 3 × 2 pixels whose metrics say that it takes no room; in `hmtx` glyph 1
+    // is 510 units of 1000 wide, at 8 pixels 4.
+    let metrics = [2, 3, 1, 2, 0];
+    let data = [&metrics[..], &[0b1010_0000, 0b0110_0000]].concat();
+    let parts = [(1, 1, words(&[1, 1, 0, 0, 0, 4, 0, 11]))];
+    let font = strike(&parts, &data, 1);
+    let bare = prepared(font.build()).expect("a font");
+    assert_eq!((bare.advance(GlyphId(1)), bare.strike_size()), (4 * 64, Some(8)));
+    // Outlines that are there, and all of them empty.
+    let blank = font.clone().table(b"glyf", vec![0; 4]).table(b"loca", vec![0; 44]);
+    let blank = prepared(blank.build()).expect("a font");
+    assert_eq!(blank.strike_size(), Some(8));
+    assert_eq!(picture(&blank, 1), picture(&bare, 1));
+}
+
+#[test]
+fn a_font_of_colour_pictures_says_that_it_is_one() {
+    let font = FontBuilder::new(&vec![vec![]; 2])
+        .without(b"glyf")
+        .without(b"loca")
+        .table(b"CBDT", vec![0; 8])
+        .table(b"CBLC", vec![0; 8]);
+    let error = Face::from_bytes(font.build()).expect_err("no outlines");
+    assert!(matches!(error, FontError::ColorOnly(_)), "{error}");
+    assert!(error.to_string().contains("colour pictures only (table 'CBDT')"), "{error}");
+}

@@ -579,3 +579,25 @@ fn damaged_tables_are_named() {
     ));
     assert_eq!(face.advance(GlyphId(7)), 0);
 }
+
+#[test]
+fn a_composite_may_have_the_metrics_of_a_component() {
+    // Glyph 1 begins at 100 and has a bearing of 1 (`FontBuilder`): it moves by -99. The
+    // composite states 102 as its least x, and has a bearing of 2.
+    let part = polygon(&[(100, 0), (400, 0), (100, 700)]);
+    let composed = |flags: i32| {
+        let mut glyph = composite(&[flags, 1, 0, 0]);
+        glyph[2..10].copy_from_slice(&words(&[102, 0, 400, 700]));
+        let face = FontBuilder::new(&[part.clone(), part.clone(), glyph]).face();
+        let mut outline = Outline::new();
+        face.outline(GlyphId(2), &mut outline).expect("an outline");
+        let Some(Segment::Start(first)) = outline.segments().next() else {
+            panic!("an outline")
+        };
+        let bounds = face.bounds(GlyphId(2)).expect("bounds").expect("ink");
+        (first.x, bounds.x_min)
+    };
+    // USE_MY_METRICS or not: -99 as the component, or 2 - 102.
+    assert_eq!(composed(0x0203), (1.0, 3));
+    assert_eq!(composed(0x0003), (0.0, 2));
+}

@@ -261,7 +261,7 @@ fn texts_in_several_sizes_stand_on_one_line() {
 fn markup_puts_sprites_and_plates_in_text() {
     let lantern = InlineSprite::new("lantern", Size::new(8.0, 12.0), 15.0);
     let key = kerno::StyleChange {
-        plate: Some(Plate::new(Color::rgb(1, 2, 3), 2.0)),
+        plate: Some(Some(Plate::new(Color::rgb(1, 2, 3), 2.0))),
         ..kerno::StyleChange::default()
     };
     let markup = Markup::new().style("key", key).sprite("icon", lantern);

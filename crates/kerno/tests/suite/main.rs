@@ -2,6 +2,7 @@
 //! and on tiny ones built byte by byte.
 
 mod atlas;
+mod bad_numbers;
 mod bake;
 mod bidi;
 mod bitmap;
@@ -31,6 +32,7 @@ mod screen;
 mod shaping;
 mod sheet;
 mod sprites;
+mod subset;
 mod support;
 mod synthesis;
 mod text;

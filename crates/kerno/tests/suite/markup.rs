@@ -1,8 +1,8 @@
 //! Text with markup.
 
 use kerno::{
-    Anchor, Atlas, Color, FrameBuilder, LayoutOptions, Mapping, Markup, Point, Rect, RuleKind,
-    Span, Style, StyleChange, TextLayout,
+    Anchor, Atlas, Color, FrameBuilder, LayoutOptions, LetterOutline, Mapping, Markup, Plate,
+    Point, Rect, RuleKind, Span, Style, StyleChange, StyleFile, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -180,4 +180,49 @@ proptest! {
         // And whatever is not escaped is read or refused.
         let _ = markup().read(&text, &base);
     }
+}
+
+#[test]
+fn a_style_takes_outlines_and_plates_away() {
+    let style = Style {
+        outline: Some(LetterOutline {
+            width: 2.0,
+            color: Color::BLACK,
+        }),
+        plate: Some(Plate::new(Color::BLACK, 2.0)),
+        ..Style::new(&lato(), 16.0)
+    };
+    let bare = StyleChange {
+        outline: Some(None),
+        plate: Some(None),
+        ..StyleChange::default()
+    };
+    let markup = Markup::new()
+        .style("bare", bare)
+        .style("same", StyleChange::default());
+    let read = markup.read("@bare{a}@same{b}", &style).expect("markup");
+    let styles: Vec<_> = read.spans().iter().map(|span| span.style.clone()).collect();
+    assert_eq!((styles[0].outline, styles[0].plate), (None, None));
+    assert_eq!(
+        (styles[1].outline, styles[1].plate),
+        (style.outline, style.plate)
+    );
+    // The same in a file; another word is told.
+    let folder = tempfile::tempdir().expect("a folder");
+    let path = folder.path().join("styles.toml");
+    let file = |text: &str| {
+        std::fs::write(&path, text).expect("a file");
+        StyleFile::from_file(&path)
+    };
+    let from_file = file("[styles.bare]\noutline = 'none'\nplate = 'none'\n").expect("a file");
+    let read = from_file.markup().read("@bare{a}", &style).expect("markup");
+    assert_eq!(read.spans()[0].style.outline, None);
+    let error = file("[styles.bare]\n\noutline = 'thin'\n").expect_err("no such word");
+    assert!(error.to_string().contains("line 3"), "{error}");
+    let error =
+        file("[styles.bare]\noutline = { width = 2, colour = 'red' }\n").expect_err("a key");
+    assert!(
+        error.to_string().contains("did you mean “color”"),
+        "{error}"
+    );
 }

@@ -6,7 +6,7 @@ use kerno::{
 };
 use proptest::prelude::*;
 
-use crate::support::{glyph, lato, misaki};
+use crate::support::{FontBuilder, cmap12, glyph, lato, misaki, polygon, words};
 
 /// A picture of one letter a pixel: `#` white, `r` red, `-` half white, else
 /// nothing.
@@ -128,7 +128,7 @@ fn colours_come_back_as_well() {
         );
         let face = sheet(&text, &["  r", ". -"]).expect("a sheet");
         let strike = Strike::draw(&face, 2, ['a']).expect("a strike");
-        let (description, image) = strike.to_sheet("a.png");
+        let (description, image) = strike.to_sheet("a.png").expect("a sheet");
         let again = Face::from_sheet(&description, |_| Ok(image.clone())).expect("a sheet");
         let a = glyph(&face, 'a');
         assert!(face.picture(a).is_some());
@@ -228,14 +228,14 @@ proptest! {
     fn strikes_come_back_as_they_were_written(pixels in 5_u16..40, text in "A[ -~é«]{0,40}") {
         for face in [lato(), misaki()] {
             let strike = Strike::draw(&face, pixels, text.chars()).expect("a strike");
-            let as_bdf = Face::from_bytes(strike.to_bdf().into_bytes()).expect("a font");
-            let (description, image) = strike.to_sheet("a.png");
+            let as_bdf = Face::from_bytes(strike.to_bdf().expect("a BDF").into_bytes()).expect("a font");
+            let (description, image) = strike.to_sheet("a.png").expect("a sheet");
             let as_sheet = Face::from_sheet(&description, |_| Ok(image.clone())).expect("a sheet");
             let (one, two) = (contents(&as_bdf, pixels), contents(&as_sheet, pixels));
             prop_assert_eq!(one.len(), strike.len());
             prop_assert_eq!(&one, &two);
             let again = Strike::draw(&as_bdf, pixels, text.chars()).expect("a strike");
-            prop_assert_eq!(contents(&Face::from_bytes(again.to_bdf().into_bytes()).expect("a font"), pixels), one);
+            prop_assert_eq!(contents(&Face::from_bytes(again.to_bdf().expect("a BDF").into_bytes()).expect("a font"), pixels), one);
             // And what was written is what the face looks like.
             let unit = f32::from(pixels) / f32::from(face.metrics().units_per_em);
             for (character, advance, ..) in two {
@@ -245,4 +245,33 @@ proptest! {
             prop_assert_eq!(as_sheet.metrics().ascender, as_bdf.metrics().ascender);
         }
     }
+}
+
+#[test]
+fn what_could_not_be_read_back_is_not_written() {
+    // 40 units wide, of 16 to the em: more than 255 pixels at 200.
+    let wide = FontBuilder::new(&vec![polygon(&[(0, 0), (40, 0), (0, 9)]); 2])
+        .patch(b"head", 18, &[0, 16])
+        .table(b"cmap", cmap12(&[[0x41, 0x41, 1]]))
+        .table(b"hmtx", words(&[40, 0, 40, 0]))
+        .face();
+    let strike = Strike::draw(&wide, 200, ['A']).expect("a strike");
+    for error in [
+        strike.to_bdf().map(drop),
+        strike.to_sheet("a.png").map(drop),
+    ] {
+        let error = error.expect_err("too wide");
+        assert!(
+            error
+                .to_string()
+                .contains("would be 500 pixels, and at most 255"),
+            "{error}"
+        );
+    }
+    assert!(
+        Strike::draw(&wide, 100, ['A'])
+            .expect("a strike")
+            .to_bdf()
+            .is_ok()
+    );
 }

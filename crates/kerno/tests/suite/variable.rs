@@ -311,3 +311,18 @@ fn damaged_advances_are_refused_with_the_instance() {
     let error = face.instance(&[(WEIGHT, 900.0)]).expect_err("damage");
     assert!(error.to_string().contains("'HVAR'"), "{error}");
 }
+
+#[test]
+fn upright_advances_vary_by_their_own_table() {
+    let mut vvar = words(&[1, 0, 0, 24, 0, 0, 0, 0, 0, 0, 0, 0]);
+    vvar.extend(store(90));
+    let mut vhea = vec![0; 36];
+    vhea[35] = 1;
+    let upright = font(&[square()], &[grow()])
+        .table(b"vhea", vhea)
+        .table(b"vmtx", words(&[800, 0]));
+    let face = upright.clone().table(b"VVAR", vvar).face();
+    assert_eq!(face.vertical_advance(GlyphId(0)), Some(800));
+    assert_eq!(at(&face, 900.0).vertical_advance(GlyphId(0)), Some(890));
+    assert_eq!(at(&face, 650.0).vertical_advance(GlyphId(0)), Some(845));
+}

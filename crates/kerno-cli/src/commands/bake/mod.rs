@@ -100,7 +100,7 @@ fn names_in(path: &Path) -> Option<(String, Vec<PathBuf>)> {
 fn write(manifest: &Manifest, bake: &Bake<'_>) -> Result<u64, CliError> {
     let path = manifest.output();
     if manifest.form() == OutputForm::Pack {
-        let bytes = bake.to_pack();
+        let bytes = bake.to_pack()?;
         write_file(path, &bytes)?;
         return Ok(bytes.len() as u64);
     }

@@ -38,6 +38,7 @@ pub(super) fn told(report: &Report) -> String {
     section(&mut text, "Strikes", "glyphs", &report.strikes);
     section(&mut text, "Sprites", "sprites", &report.sprites);
     pages(&mut text, report);
+    fonts(&mut text, report);
     charsets(&mut text, report);
     let mut lines = |heading: &str, lines: Vec<String>| {
         if !lines.is_empty() {
@@ -75,6 +76,18 @@ fn section(text: &mut String, heading: &str, counted: &str, uses: &[PictureUse])
             size(taken.bytes),
             percent(taken.share),
         ]);
+    }
+    let _ = writeln!(text, "{}\n", trimmed(&table.to_string()));
+}
+
+fn fonts(text: &mut String, report: &Report) {
+    if report.fonts.is_empty() {
+        return;
+    }
+    let header = ["Fonts", "bytes", "of"];
+    let mut table = plain_table(&header, &header[1..]);
+    for font in &report.fonts {
+        table.add_row([font.faces.join(", "), size(font.bytes), size(font.whole)]);
     }
     let _ = writeln!(text, "{}\n", trimmed(&table.to_string()));
 }

@@ -23,6 +23,9 @@ const CAPTION_ROOM: f32 = 28.0;
 const LARGEST: f32 = 8192.0;
 const MOST_TIMES: u32 = 4;
 
+/// The longest side of an enlarged page.
+const PAGE_SIDE: f32 = 4096.0;
+
 /// From so many pixels on texels are not enlarged.
 const LARGE: f32 = 12e6;
 
@@ -85,7 +88,11 @@ fn arrange(pages: &mut [Shown]) -> Result<(f32, DeviceSize), CliError> {
             y = bottom + MARGIN;
         }
         let is_small = times == 1 || width * y <= LARGE;
-        let fits = width.max(y) <= LARGEST && is_small;
+        let sides = pages
+            .iter()
+            .map(|page| page.image.width().max(page.image.height()));
+        let largest = sides.max().unwrap_or(0) as f32 * scale;
+        let fits = width.max(y) <= LARGEST && is_small && (times == 1 || largest <= PAGE_SIDE);
         if fits {
             return Ok((scale, DeviceSize::new(width as u32, y as u32)));
         }
@@ -98,7 +105,7 @@ fn arrange(pages: &mut [Shown]) -> Result<(f32, DeviceSize), CliError> {
 
 fn draw_page(canvas: &mut Canvas, page: &Shown, times: f32) -> Result<(), CliError> {
     let mut atlas = Atlas::new(AtlasOptions {
-        page_side: 4096,
+        page_side: PAGE_SIDE as u16,
         padding: 0,
         ..AtlasOptions::default()
     })?;

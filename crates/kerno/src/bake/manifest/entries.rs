@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use serde::Deserialize;
+use serde::de::{Deserializer, SeqAccess, Visitor};
 use toml::Spanned;
 
 use crate::atlas::{Sampling, SliceFill};
@@ -42,6 +43,20 @@ pub(super) struct ManifestEntry {
 pub(super) struct OutputEntry {
     /// A `.kpack`, or a `.json` with PNGs beside it.
     pub(super) file: Spanned<String>,
+    /// What of the fonts a pack carries.
+    #[serde(default)]
+    pub(super) fonts: FontsEntry,
+}
+
+/// What of the fonts a pack carries.
+#[derive(Clone, Copy, Debug, Default, Deserialize, PartialEq)]
+#[serde(rename_all = "kebab-case")]
+pub(super) enum FontsEntry {
+    /// What the charsets need.
+    #[default]
+    Needed,
+    /// All of them, for text that nobody foresaw.
+    Whole,
 }
 
 #[derive(Debug, Default, Deserialize)]
@@ -106,7 +121,7 @@ pub(super) struct SpriteEntry {
     #[serde(default = "one")]
     pub(super) density: f32,
     /// Nine-slice borders in image pixels, 1, 2 or 4 of them as in CSS.
-    #[serde(default)]
+    #[serde(default, deserialize_with = "one_or_more")]
     pub(super) slices: Vec<f32>,
     #[serde(default)]
     pub(super) sampling: Sampling,
@@ -116,6 +131,37 @@ pub(super) struct SpriteEntry {
     pub(super) middle: SliceFill,
     /// The point it is held by, from `[0, 0]` to `[1, 1]`.
     pub(super) origin: Option<[f32; 2]>,
+}
+
+/// A number, or a list of them.
+fn one_or_more<'de, D: Deserializer<'de>>(from: D) -> Result<Vec<f32>, D::Error> {
+    struct Numbers;
+
+    impl<'de> Visitor<'de> for Numbers {
+        type Value = Vec<f32>;
+
+        fn expecting(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+            f.write_str("a number, or a list of 2 or 4: top, right, bottom, left")
+        }
+
+        fn visit_i64<E>(self, number: i64) -> Result<Vec<f32>, E> {
+            Ok(vec![number as f32])
+        }
+
+        fn visit_f64<E>(self, number: f64) -> Result<Vec<f32>, E> {
+            Ok(vec![number as f32])
+        }
+
+        fn visit_seq<A: SeqAccess<'de>>(self, mut list: A) -> Result<Vec<f32>, A::Error> {
+            let mut numbers = Vec::new();
+            while let Some(number) = list.next_element()? {
+                numbers.push(number);
+            }
+            Ok(numbers)
+        }
+    }
+
+    from.deserialize_any(Numbers)
 }
 
 fn one() -> f32 {

@@ -16,7 +16,7 @@ use crate::atlas::{PackingOptions, SpriteOptions};
 use crate::base::{Edges, Image, Limits, nearest};
 use crate::font::Face;
 
-use entries::PagesEntry;
+use entries::{FontsEntry, PagesEntry};
 use sources::{Source, open_sources};
 
 /// A manifest with all that it names: faces opened, pictures decoded, texts read
@@ -36,6 +36,7 @@ pub struct Manifest {
     pub(super) strikes: Vec<StrikePlan>,
     pub(super) sprites: Vec<SpritePlan>,
     pub(super) animations: Vec<AnimationPlan>,
+    pub(super) carries_whole_fonts: bool,
     pub(super) fingerprint: Fingerprint,
 }
 
@@ -111,6 +112,7 @@ impl Manifest {
             strikes: Vec::new(),
             sprites: Vec::new(),
             animations: Vec::new(),
+            carries_whole_fonts: carries_whole_fonts(&sources),
             fingerprint: inputs.fingerprint(),
         };
         manifest.add_faces(&sources, &mut inputs)?;
@@ -180,6 +182,16 @@ fn find<'a>(
             };
             source.error(name.span(), format!("there is no {what} “{wanted}”{hint}"))
         })
+}
+
+/// Whether fonts are carried whole: as the last file says that says where to write.
+fn carries_whole_fonts(sources: &[Source]) -> bool {
+    let mut said = sources
+        .iter()
+        .rev()
+        .filter_map(|source| source.entry.output.as_ref());
+    said.next()
+        .is_some_and(|output| output.fonts == FontsEntry::Whole)
 }
 
 /// Where to write, and in which form: what the last file says that says it.

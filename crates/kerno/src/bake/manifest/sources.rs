@@ -113,6 +113,9 @@ fn open(path: &Path, inputs: &mut Inputs) -> Result<Source, Failed> {
     })
 }
 
+/// So many manifests may include one another in a row.
+const DEEPEST: usize = 32;
+
 /// Adds a file behind those that it includes; `open_files` are those on the way to
 /// it.
 fn include(
@@ -125,6 +128,11 @@ fn include(
     open_files.push(real(&source.path));
     for name in &source.entry.include {
         let path = source.folder.join(name.get_ref());
+        if open_files.len() >= DEEPEST {
+            let problem =
+                format!("manifests include each other {DEEPEST} deep, and no deeper is read");
+            return Err(source.error(name.span(), problem));
+        }
         if open_files.contains(&real(&path)) {
             let problem = format!(
                 "“{}” includes itself, on the way from this file; take one of the includes out",

@@ -2,6 +2,7 @@
 //! 5005).
 
 use super::Strike;
+use super::charset::Charset;
 use super::strike::{Missing, StrikeGlyph};
 use crate::font::FontError;
 
@@ -34,7 +35,10 @@ impl<'a> Lines<'a> {
         let mut words = text.split_whitespace();
         for slot in &mut numbers {
             let word = words.next().unwrap_or_default();
-            let number = word.parse().ok().filter(|n: &i32| n.abs() <= 0x10_ffff);
+            let number = word
+                .parse()
+                .ok()
+                .filter(|n: &i32| n.unsigned_abs() <= 0x10_ffff);
             *slot =
                 number.ok_or_else(|| self.bad(format!("{N} whole numbers should stand here")))?;
         }
@@ -51,8 +55,24 @@ struct Header {
     ascent: Option<i32>,
     descent: Option<i32>,
     default: Option<i32>,
+    /// What codes stand for: by the properties, or else by the name.
+    registry: Option<String>,
+    encoding: Option<String>,
+    name: Option<String>,
     /// Width, height, left, bottom.
     bounds: [i32; 4],
+}
+
+impl Header {
+    fn charset(&self) -> Charset {
+        match (&self.registry, &self.name) {
+            (Some(registry), _) => {
+                Charset::of(registry, self.encoding.as_deref().unwrap_or_default())
+            }
+            (None, Some(name)) => Charset::of_name(name),
+            (None, None) => Charset::Unicode,
+        }
+    }
 }
 
 pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
@@ -64,6 +84,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
     };
     let mut header = Header::default();
     let mut glyphs = Vec::new();
+    let mut charset = None;
     loop {
         let Some(line) = lines.next() else {
             return Err(lines.bad("the file ends before ENDFONT"));
@@ -74,7 +95,8 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
                 if glyphs.len() >= usize::from(u16::MAX) - 1 {
                     return Err(lines.bad("a font may have at most 65534 glyphs"));
                 }
-                glyphs.push(read_glyph(&mut lines)?);
+                let charset = *charset.get_or_insert_with(|| header.charset());
+                glyphs.push(read_glyph(&mut lines, charset)?);
             }
             "ENDFONT" => break,
             _ => read_property(&lines, word, rest, &mut header)?,
@@ -97,12 +119,17 @@ fn read_property(
         "SIZE" => {
             let [points, _, resolution] = lines.numbers(rest)?;
             // 72 points are an inch.
-            header.pixels = header.pixels.or(Some((points * resolution + 36) / 72));
+            header.pixels = header.pixels.or(Some(
+                points.saturating_mul(resolution).saturating_add(36) / 72,
+            ));
         }
         "PIXEL_SIZE" => header.pixels = number()?,
         "FONT_ASCENT" => header.ascent = number()?,
         "FONT_DESCENT" => header.descent = number()?,
         "DEFAULT_CHAR" => header.default = number()?,
+        "FONT" => header.name = Some(rest.trim().to_owned()),
+        "CHARSET_REGISTRY" => header.registry = Some(quoted()),
+        "CHARSET_ENCODING" => header.encoding = Some(quoted()),
         "FAMILY_NAME" => header.family = Some(quoted()),
         "WEIGHT_NAME" => header.is_bold = quoted().to_lowercase().contains("bold"),
         _ => {}
@@ -111,7 +138,7 @@ fn read_property(
 }
 
 /// From the line after STARTCHAR to ENDCHAR.
-fn read_glyph(lines: &mut Lines<'_>) -> Result<StrikeGlyph, FontError> {
+fn read_glyph(lines: &mut Lines<'_>, charset: Charset) -> Result<StrikeGlyph, FontError> {
     let (mut code, mut advance, mut bounds) = (-1, None, None);
     loop {
         let Some(line) = lines.next() else {
@@ -144,7 +171,7 @@ fn read_glyph(lines: &mut Lines<'_>) -> Result<StrikeGlyph, FontError> {
     Ok(StrikeGlyph {
         characters: u32::try_from(code)
             .ok()
-            .and_then(char::from_u32)
+            .and_then(|code| charset.character(code))
             .into_iter()
             .collect(),
         advance: advance as u16,
@@ -201,13 +228,17 @@ fn finish(
     if !(1..=LARGEST).contains(&pixels) || ascent.abs() > LARGEST || descent.abs() > LARGEST {
         return Err(lines.bad("the size of the font has to be 1 to 255 pixels"));
     }
-    let default = header.default.and_then(|code| char::from_u32(code as u32));
+    let charset = header.charset();
+    let default = header
+        .default
+        .and_then(|code| charset.character(code as u32));
     let default = default.and_then(|character| {
         glyphs
             .iter()
             .position(|g| g.characters.contains(&character))
     });
     Ok(Strike {
+        is_private: charset == Charset::Private,
         family: header.family.unwrap_or_else(|| "Bitmap font".to_owned()),
         is_bold: header.is_bold,
         pixels: pixels as u16,

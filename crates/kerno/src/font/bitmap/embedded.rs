@@ -120,6 +120,7 @@ impl<'a> Strikes<'a> {
         Ok(Strike {
             family: String::new(),
             is_bold: false,
+            is_private: false,
             pixels,
             ascent: i16::from(self.places.u8(record + 16)? as i8),
             descent: -i16::from(self.places.u8(record + 17)? as i8),
@@ -178,7 +179,10 @@ impl<'a> Strikes<'a> {
             },
             _ => return Err(self.bad_format(place)),
         };
-        into.advance = metrics.advance.into();
+        // One of 0 is left to `hmtx`: marks take no room there either.
+        if metrics.advance > 0 {
+            into.advance = metrics.advance.into();
+        }
         into.left = metrics.left.into();
         into.bottom = i16::from(metrics.top) - i16::from(metrics.height);
         (into.width, into.height) = (metrics.width.into(), metrics.height.into());

@@ -8,6 +8,7 @@
 
 mod bdf;
 mod build;
+mod charset;
 mod embedded;
 mod pcf;
 mod psf;
@@ -64,7 +65,13 @@ pub(super) struct StrikeFont {
     pub(super) pixels: u16,
     /// Its glyphs, where they have colours or soft edges.
     pub(super) pictures: Option<Arc<GlyphPictures>>,
+    /// What is to be said of it.
+    pub(super) note: Option<&'static str>,
 }
+
+/// What is said of a font whose codes stand for nobody knows what.
+const PRIVATE: &str = "the font is in a charset that is not known: its codes up to 255 are the \
+    private characters from U+F000 on, others those from U+F0000";
 
 /// Looks at the header of a bitmap font of a format that has one.
 pub(super) fn check_header(bytes: &[u8], format: &Format) -> Result<(), FontError> {
@@ -86,6 +93,7 @@ pub(super) fn from_bitmap(bytes: &[u8]) -> Result<StrikeFont, FontError> {
         font: open_type(&strike, Vec::new())?,
         pixels: strike.pixels,
         pictures: None,
+        note: strike.is_private.then_some(PRIVATE),
     })
 }
 
@@ -94,6 +102,7 @@ pub(super) fn empty_font() -> StrikeFont {
     let strike = Strike {
         family: String::new(),
         is_bold: false,
+        is_private: false,
         pixels: 1,
         ascent: 1,
         descent: 0,
@@ -105,6 +114,7 @@ pub(super) fn empty_font() -> StrikeFont {
         font: open_type(&strike, Vec::new()).unwrap_or_default(),
         pixels: strike.pixels,
         pictures: None,
+        note: None,
     }
 }
 
@@ -153,6 +163,7 @@ pub(super) fn from_embedded(
         font: open_type(&strike, kept.collect())?,
         pixels: strike.pixels,
         pictures: is_soft.then(|| Arc::new(GlyphPictures(pictures))),
+        note: None,
     })
 }
 

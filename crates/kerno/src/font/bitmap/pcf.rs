@@ -2,6 +2,7 @@
 //! bytes and bits and every padding.
 
 use super::Strike;
+use super::charset::Charset;
 use super::strike::{Missing, StrikeGlyph};
 use crate::font::table::Table;
 use crate::font::{FontError, Tag};
@@ -120,8 +121,12 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
             levels: Vec::new(),
         });
     }
-    let default = read_encodings(&pcf, &mut glyphs)?;
-    finish(&pcf, glyphs, default)
+    let charset = read_charset(&pcf)?;
+    let default = read_encodings(&pcf, charset, &mut glyphs)?;
+    Ok(Strike {
+        is_private: charset == Charset::Private,
+        ..finish(&pcf, glyphs, default)?
+    })
 }
 
 /// Left, right, advance, ascent and descent of every glyph.
@@ -195,7 +200,11 @@ fn read_rows(
 }
 
 /// Gives the glyphs their characters; returns the one for missing characters.
-fn read_encodings(pcf: &Table<'_>, glyphs: &mut [StrikeGlyph]) -> Result<Option<usize>, FontError> {
+fn read_encodings(
+    pcf: &Table<'_>,
+    charset: Charset,
+    glyphs: &mut [StrikeGlyph],
+) -> Result<Option<usize>, FontError> {
     let encodings = Part::required(pcf, kind::ENCODINGS, b"enco")?;
     let [low, high, first_row, last_row, default] =
         [0, 2, 4, 6, 8].map(|at| encodings.word(at).map(u32::from));
@@ -210,7 +219,8 @@ fn read_encodings(pcf: &Table<'_>, glyphs: &mut [StrikeGlyph]) -> Result<Option<
         (first_row..=last_row).flat_map(|row| (low..=high).map(move |code| row << 8 | code));
     for (index, code) in codes.enumerate() {
         let glyph = usize::from(encodings.word(10 + index * 2)?);
-        if let (Some(glyph_at), Some(character)) = (glyphs.get_mut(glyph), char::from_u32(code)) {
+        if let (Some(glyph_at), Some(character)) = (glyphs.get_mut(glyph), charset.character(code))
+        {
             glyph_at.characters.push(character);
             if code == default {
                 found = Some(glyph);
@@ -228,6 +238,7 @@ fn finish(
     let accelerators = Part::required(pcf, kind::ACCELERATORS, b"acce")?;
     let (ascent, descent) = (accelerators.long(8)? as i32, accelerators.long(12)? as i32);
     let mut strike = Strike {
+        is_private: false,
         family: "Bitmap font".to_owned(),
         is_bold: false,
         pixels: 0,
@@ -247,6 +258,44 @@ fn finish(
 }
 
 fn read_properties(properties: &Part<'_>, strike: &mut Strike) -> Result<(), FontError> {
+    each_property(properties, |name, value, text| {
+        match name {
+            "FAMILY_NAME" => strike.family = text()?,
+            "WEIGHT_NAME" => strike.is_bold = text()?.to_lowercase().contains("bold"),
+            "PIXEL_SIZE" if (1..=LARGEST as u32).contains(&value) => strike.pixels = value as u16,
+            _ => {}
+        }
+        Ok(())
+    })
+}
+
+/// What the codes of the font stand for.
+fn read_charset(pcf: &Table<'_>) -> Result<Charset, FontError> {
+    let (mut registry, mut encoding, mut font) = (None, None, None);
+    if let Some(properties) = Part::find(pcf, kind::PROPERTIES)? {
+        each_property(&properties, |name, _, text| {
+            match name {
+                "CHARSET_REGISTRY" => registry = Some(text()?),
+                "CHARSET_ENCODING" => encoding = Some(text()?),
+                "FONT" => font = Some(text()?),
+                _ => {}
+            }
+            Ok(())
+        })?;
+    }
+    Ok(match (registry, font) {
+        (Some(registry), _) => Charset::of(&registry, &encoding.unwrap_or_default()),
+        (None, Some(font)) => Charset::of_name(&font),
+        (None, None) => Charset::Unicode,
+    })
+}
+
+/// Hands out the name and the value of every property, and what reads the value as the
+/// place of a text.
+fn each_property(
+    properties: &Part<'_>,
+    mut found: impl FnMut(&str, u32, &dyn Fn() -> Result<String, FontError>) -> Result<(), FontError>,
+) -> Result<(), FontError> {
     let count = properties.long(0)? as usize;
     let table = properties.table;
     table.slice(4, count.saturating_mul(9))?;
@@ -263,12 +312,9 @@ fn read_properties(properties: &Part<'_>, strike: &mut Strike) -> Result<(), Fon
     };
     for property in (4..).step_by(9).take(count) {
         let value = properties.long(property + 5)?;
-        match string(properties.long(property)?)?.as_str() {
-            "FAMILY_NAME" => strike.family = string(value)?,
-            "WEIGHT_NAME" => strike.is_bold = string(value)?.to_lowercase().contains("bold"),
-            "PIXEL_SIZE" if (1..=LARGEST as u32).contains(&value) => strike.pixels = value as u16,
-            _ => {}
-        }
+        found(&string(properties.long(property)?)?, value, &|| {
+            string(value)
+        })?;
     }
     Ok(())
 }

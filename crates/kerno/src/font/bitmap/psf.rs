@@ -65,6 +65,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
     Ok(Strike {
         family: "Console font".to_owned(),
         is_bold: false,
+        is_private: false,
         pixels: header.height,
         ascent: header.height as i16 - descent,
         descent,

@@ -5,7 +5,7 @@ use std::convert::Infallible;
 
 use super::{Face, Outlines};
 use crate::font::extent::Extent;
-use crate::font::tables::read_glyph_name;
+use crate::font::tables::{GlyphLocations, read_glyph_name};
 use crate::font::{FontBounds, FontError, GlyphId, Outline};
 
 impl Face {
@@ -102,10 +102,16 @@ impl Face {
     }
 
     /// How far down the pen moves after the glyph in an upright line, in font
-    /// units (`vmtx`); `None` where the face has no vertical metrics.
+    /// units (`vmtx`, and `VVAR` for an instance of a variable font); `None` where the
+    /// face has no vertical metrics.
     pub fn vertical_advance(&self, glyph: GlyphId) -> Option<u16> {
         let vertical = self.0.vertical.as_ref()?;
-        Some(vertical.advance(&self.0.bytes, glyph))
+        let stated = vertical.advance(&self.0.bytes, glyph);
+        let varied = self.0.variation.as_ref();
+        let varied = varied.filter(|_| glyph.0 < self.glyph_count());
+        let growth = varied.map_or(0.0, |variation| self.height_growth(variation, glyph));
+        // Rounded: nothing below 0 is left by the conversion.
+        Some((f32::from(stated) + growth + 0.5) as u16)
     }
 
     /// From the top of its upright advance down to the glyph's ink, in font units
@@ -180,7 +186,10 @@ impl Face {
         let Some(stated) = stated else {
             return Ok(None);
         };
-        let shift = self.stated_bearing(glyph).wrapping_sub(stated.x_min);
+        let Outlines::TrueType(locations) = &data.outlines else {
+            return Ok(Some(stated));
+        };
+        let shift = self.shift_of(locations, glyph, stated.x_min);
         Ok(Some(FontBounds {
             x_min: stated.x_min.wrapping_add(shift),
             x_max: stated.x_max.wrapping_add(shift),
@@ -208,6 +217,21 @@ impl Face {
         loaded
     }
 
+    /// How far a glyph is moved so that its left side bearing is as `hmtx` states; one that
+    /// has the metrics of a component is moved as that one is.
+    fn shift_of(&self, locations: &GlyphLocations, glyph: GlyphId, x_min: i16) -> i16 {
+        let data = &**self.0;
+        let own = locations.metrics_glyph(&data.bytes, glyph, data.limits.composite_depth);
+        let x_min = match own {
+            _ if own == glyph => x_min,
+            other => match locations.bounds(&data.bytes, other) {
+                Ok(Some(bounds)) => bounds.x_min,
+                _ => return self.stated_bearing(glyph).wrapping_sub(x_min),
+            },
+        };
+        self.stated_bearing(own).wrapping_sub(x_min)
+    }
+
     fn load_outline(&self, glyph: GlyphId, outline: &mut Outline) -> Result<(), FontError> {
         let data = &**self.0;
         if data.fault.is_some() {
@@ -226,8 +250,7 @@ impl Face {
         let loaded = locations.load(&data.bytes, glyph, &data.limits, variations, into)?;
         if let Some((x_min, phantoms)) = loaded {
             // The pen stands on the first phantom point.
-            let shift = i32::from(self.stated_bearing(glyph)) - i32::from(x_min);
-            let shift = shift as f32 - phantoms.origin;
+            let shift = f32::from(self.shift_of(locations, glyph, x_min)) - phantoms.origin;
             if shift != 0.0 {
                 for point in &mut contours.points {
                     point.x += shift;

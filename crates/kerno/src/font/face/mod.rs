@@ -181,11 +181,16 @@ impl Face {
         let directory = Directory::read(&bytes, face_offset(&bytes, face)?)?;
         // Fonts of strikes alone may have an empty table of outlines.
         let has = |tag| directory.range(&bytes, tag).is_some_and(|r| !r.is_empty());
-        if !has(b"glyf") && !has(b"CFF ") && !has(b"CFF2") {
+        let has_outlines = has(b"glyf") || has(b"CFF ") || has(b"CFF2");
+        if has(b"EBLC") && (!has_outlines || is_blank(&directory, &bytes)?) {
             let sizes = embedded_sizes(&directory, &bytes)?;
             if let Some(largest) = sizes.into_iter().max() {
                 return put_off(Work::Strike(largest), bytes);
             }
+        }
+        let colors = [b"CBDT", b"sbix", b"SVG "].into_iter().find(|tag| has(tag));
+        if let (false, Some(tag)) = (has_outlines, colors) {
+            return Err(FontError::ColorOnly(Tag::new(tag)));
         }
         let data = FaceData::open(bytes, face, limits, None, Setting::default())?;
         Ok(data.into())
@@ -211,6 +216,19 @@ impl From<FaceData> for Face {
     fn from(data: FaceData) -> Self {
         Self(Arc::new(data.into()))
     }
+}
+
+/// Whether a font has TrueType outlines, none of which but that of `.notdef` draws
+/// anything.
+fn is_blank(directory: &Directory, bytes: &[u8]) -> Result<bool, FontError> {
+    if directory.range(bytes, b"glyf").is_none() {
+        return Ok(false);
+    }
+    let head = read_head(directory, bytes)?;
+    let count = GlyphMetrics::read(directory, bytes)?.count();
+    let locations = GlyphLocations::read(directory, bytes, head.wide_locations, count)?;
+    let mut glyphs = (1..count).map(GlyphId);
+    Ok(glyphs.all(|glyph| matches!(locations.glyph(bytes, glyph), Ok(None))))
 }
 
 impl FaceData {
@@ -246,6 +264,7 @@ impl FaceData {
             variation = Some(Variation {
                 glyphs: GlyphVariations::read(&directory, &bytes, &places)?,
                 advances,
+                heights: ItemVariations::read(&directory, &bytes, b"VVAR", &places)?,
             });
         }
         Ok(Self {

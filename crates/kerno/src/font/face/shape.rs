@@ -18,6 +18,11 @@ impl Face {
         self.0.layout.close(&self.0.bytes, glyphs);
     }
 
+    /// Adds the glyphs that text may turn some into with any features (`GSUB`).
+    pub(crate) fn close_all_glyphs(&self, glyphs: &mut BTreeSet<GlyphId>) {
+        self.0.layout.close_all(&self.0.bytes, glyphs);
+    }
+
     /// Puts a row of glyphs through the chosen substitutions (`GSUB`), then gives
     /// each its advance and puts it through the positions (`GPOS`, or the table
     /// `kern`). Marks take no room.

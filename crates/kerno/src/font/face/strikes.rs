@@ -1,12 +1,13 @@
 //! Faces made of bitmap strikes.
 
+use std::borrow::Cow;
 use std::sync::Arc;
 
 use super::{Face, FaceData, Setting};
 use crate::base::{Limits, SharedBytes};
 use crate::font::bitmap::{StrikeFont, embedded_sizes, from_embedded};
 use crate::font::tables::{Directory, face_offset};
-use crate::font::{FontError, GlyphId, GlyphPicture, GlyphPictures};
+use crate::font::{FaceNote, FontError, GlyphId, GlyphPicture, GlyphPictures, Tag};
 
 /// The bitmap strike that a face was made of.
 #[derive(Clone)]
@@ -116,6 +117,11 @@ impl FaceData {
             font,
         };
         let bytes = strike.font.into();
-        Self::open(bytes, 0, limits.clone(), Some(origin), Setting::default())
+        let mut data = Self::open(bytes, 0, limits.clone(), Some(origin), Setting::default())?;
+        data.notes.extend(strike.note.map(|text| FaceNote {
+            table: Tag::new(b"cmap"),
+            text: Cow::Borrowed(text),
+        }));
+        Ok(data)
     }
 }

@@ -35,6 +35,7 @@ pub struct NamedInstance {
 pub(super) struct Variation {
     pub(super) glyphs: Option<GlyphVariations>,
     pub(super) advances: Option<ItemVariations>,
+    pub(super) heights: Option<ItemVariations>,
 }
 
 impl Face {
@@ -120,6 +121,19 @@ impl Face {
                 .phantom_deltas(&data.bytes, glyph, &data.limits, glyphs)
                 .map(|deltas| deltas.advance),
             _ => Ok(0.0),
+        }
+    }
+
+    /// How much higher the upright advance is than that of the default, by `VVAR` or, in a
+    /// font without, by the phantom points.
+    pub(super) fn height_growth(&self, variation: &Variation, glyph: GlyphId) -> f32 {
+        let data = &**self.0;
+        match (&variation.heights, &variation.glyphs, &data.outlines) {
+            (Some(heights), ..) => heights.advance(&data.bytes, glyph),
+            (None, Some(glyphs), Outlines::TrueType(locations)) => locations
+                .phantom_deltas(&data.bytes, glyph, &data.limits, glyphs)
+                .map_or(0.0, |deltas| deltas.height),
+            _ => 0.0,
         }
     }
 

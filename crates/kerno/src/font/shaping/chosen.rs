@@ -371,6 +371,13 @@ impl LayoutTables {
         }
     }
 
+    /// Adds the glyphs that any feature may make of some.
+    pub(in crate::font) fn close_all(&self, bytes: &[u8], glyphs: &mut BTreeSet<GlyphId>) {
+        if let Some(table) = self.substitution.clone().and_then(|range| bytes.get(range)) {
+            closure::close_all(table, &self.substitutions, glyphs);
+        }
+    }
+
     /// Takes all room from glyphs that are marks by `GDEF`, but from tone marks of Hangul,
     /// which stand before their syllable.
     pub(in crate::font) fn flatten_marks(&self, row: &mut Row) {

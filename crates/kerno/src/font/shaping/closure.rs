@@ -26,22 +26,34 @@ pub(super) fn close(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<Glyph
     let Some(usual) = usual_lookups(table, &mut work) else {
         return;
     };
+    close_by(table, lookups, &usual, glyphs, &mut work);
+}
+
+/// Adds the glyphs that any lookup of a `GSUB` may make of some.
+pub(super) fn close_all(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<GlyphId>) {
+    let mut work = table.len().saturating_mul(WORK_PER_BYTE) + LEAST_WORK;
+    let list = word(table, 8).map_or(0, usize::from);
+    let all = (0..word(table, list).unwrap_or(0)).collect();
+    close_by(table, lookups, &all, glyphs, &mut work);
+}
+
+/// Adds what some lookups make, until there is no more.
+fn close_by(
+    table: &[u8],
+    lookups: &Lookups,
+    usual: &BTreeSet<u16>,
+    glyphs: &mut BTreeSet<GlyphId>,
+    work: &mut usize,
+) {
     for _ in 0..ROUNDS {
         let before = glyphs.len();
-        for index in &usual {
+        for index in usual {
             let Some(lookup) = lookups.get(table, Kind::Substitution, *index) else {
                 continue;
             };
             for subtable in &lookup.subtables {
                 let mut made = Vec::new();
-                outputs(
-                    table,
-                    lookup.kind,
-                    subtable.at,
-                    glyphs,
-                    &mut made,
-                    &mut work,
-                );
+                outputs(table, lookup.kind, subtable.at, glyphs, &mut made, work);
                 glyphs.extend(made);
             }
         }
@@ -110,7 +122,7 @@ fn outputs(
         match (kind, word(table, at)?) {
             (1, 1) => made.push(GlyphId(glyph.0.wrapping_add(word(table, at + 4)?))),
             (1, 2) => made.push(GlyphId(word(table, at + 6 + index * 2)?)),
-            (2, _) => {
+            (2 | 3, _) => {
                 let sequence = part(6)?;
                 let count = usize::from(word(table, sequence)?);
                 *work = work.checked_sub(count)?;

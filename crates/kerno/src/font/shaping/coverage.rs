@@ -21,7 +21,7 @@ pub(in crate::font) fn covered(table: &[u8], glyph: GlyphId) -> Option<usize> {
 }
 
 /// All glyphs of a coverage table, in the order of their numbers in it.
-pub(super) fn covered_glyphs(table: &[u8]) -> Vec<GlyphId> {
+pub(in crate::font) fn covered_glyphs(table: &[u8]) -> Vec<GlyphId> {
     let mut glyphs = Vec::new();
     let list = |glyphs: &mut Vec<GlyphId>| {
         let count = usize::from(word(table, 2)?);
@@ -50,7 +50,7 @@ pub(super) fn covered_glyphs(table: &[u8]) -> Vec<GlyphId> {
 }
 
 /// OpenType, “Class Definition Table”; 0 for a glyph that it does not name.
-pub(super) fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
+pub(in crate::font) fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
     let class = || match word(table, 0)? {
         1 => {
             let step = glyph.0.checked_sub(word(table, 2)?)?;

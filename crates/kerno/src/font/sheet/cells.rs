@@ -241,6 +241,7 @@ impl<'a> Reader<'a> {
         let strike = Strike {
             family: description.family.clone(),
             is_bold: description.bold,
+            is_private: false,
             pixels,
             ascent: description.ascent.unwrap_or(baseline),
             descent: description.descent.unwrap_or(height as i16 - baseline),

@@ -43,6 +43,7 @@ pub(super) fn read(
         font: open_type(&strike, known)?,
         pixels: strike.pixels,
         pictures: pictures.map(Arc::new),
+        note: None,
     })
 }
 

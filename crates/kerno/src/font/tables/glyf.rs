@@ -14,9 +14,8 @@ mod point_flag {
     pub(super) const REPEAT: u8 = 0x08;
 }
 
-/// Flags of a component of a composite glyph. `ROUND_XY_TO_GRID` (0x0004) and
-/// `USE_MY_METRICS` (0x0200) speak of hinted glyphs only: unhinted positions
-/// have no grid, and `hmtx` already holds the metrics.
+/// Flags of a component of a composite glyph. `ROUND_XY_TO_GRID` (0x0004) speaks of
+/// hinted glyphs only: unhinted positions have no grid.
 mod part_flag {
     pub(super) const ARGS_ARE_WORDS: u16 = 0x0001;
     pub(super) const ARGS_ARE_XY: u16 = 0x0002;
@@ -24,6 +23,7 @@ mod part_flag {
     pub(super) const MORE_PARTS: u16 = 0x0020;
     pub(super) const TWO_SCALES: u16 = 0x0040;
     pub(super) const TWO_BY_TWO: u16 = 0x0080;
+    pub(super) const USE_MY_METRICS: u16 = 0x0200;
     pub(super) const SCALED_OFFSET: u16 = 0x0800;
     pub(super) const UNSCALED_OFFSET: u16 = 0x1000;
 }
@@ -44,6 +44,8 @@ pub(in crate::font) struct GlyphMemory {
 pub(in crate::font) struct PhantomDeltas {
     pub(in crate::font) origin: f32,
     pub(in crate::font) advance: f32,
+    /// By how much the upright advance grows: its other two, upwards.
+    pub(in crate::font) height: f32,
 }
 
 /// A recursive walk through a glyph and its components. Composites match points by
@@ -97,6 +99,59 @@ impl GlyphLocations {
         Ok(Some((data.i16(2)?, phantoms)))
     }
 
+    /// The components of a composite glyph; none of a simple one.
+    pub(in crate::font) fn components(
+        &self,
+        bytes: &[u8],
+        glyph: GlyphId,
+    ) -> Result<Vec<GlyphId>, FontError> {
+        let mut components = Vec::new();
+        let Some(data) = self.glyph(bytes, glyph)? else {
+            return Ok(components);
+        };
+        if data.i16(0)? >= 0 {
+            return Ok(components);
+        }
+        let mut at = 10;
+        loop {
+            let part = Part::read(&data, &mut at)?;
+            components.push(part.glyph);
+            if part.flags & part_flag::MORE_PARTS == 0 {
+                return Ok(components);
+            }
+        }
+    }
+
+    /// The glyph whose metrics a glyph has: its own, or those of a component that says so
+    /// (`USE_MY_METRICS`), the last of several.
+    pub(in crate::font) fn metrics_glyph(
+        &self,
+        bytes: &[u8],
+        glyph: GlyphId,
+        depth: u32,
+    ) -> GlyphId {
+        let component = || {
+            let data = self.glyph(bytes, glyph).ok().flatten()?;
+            if data.i16(0).ok()? >= 0 {
+                return None;
+            }
+            let (mut at, mut found) = (10, None);
+            loop {
+                let part = Part::read(&data, &mut at).ok()?;
+                if part.flags & part_flag::USE_MY_METRICS != 0 {
+                    found = Some(part.glyph);
+                }
+                if part.flags & part_flag::MORE_PARTS == 0 {
+                    return found;
+                }
+            }
+        };
+        match component().filter(|_| depth > 0) {
+            Some(component) => self.metrics_glyph(bytes, component, depth - 1),
+            None => glyph,
+        }
+    }
+
     /// How far the phantom points of a glyph move, with or without an outline.
     pub(in crate::font) fn phantom_deltas(
         &self,
@@ -140,6 +195,7 @@ fn vary(
     Ok(PhantomDeltas {
         origin: phantoms[0].x,
         advance: phantoms[1].x - phantoms[0].x,
+        height: phantoms[2].y - phantoms[3].y,
     })
 }
 

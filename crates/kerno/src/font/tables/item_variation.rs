@@ -1,5 +1,5 @@
 //! Item variation stores: how single numbers move along the axes; `HVAR` for
-//! advances, `MVAR` for measures of the face, `GDEF` for where glyphs stand.
+//! advances (`VVAR` for upright ones), `MVAR` for measures of the face, `GDEF` for where glyphs stand.
 
 use std::ops::Range;
 
@@ -62,7 +62,7 @@ impl ItemVariations {
             return Ok(None);
         };
         let (store, map) = match tag {
-            b"HVAR" => (table.u32(4)? as usize, table.u32(8)? as usize),
+            b"HVAR" | b"VVAR" => (table.u32(4)? as usize, table.u32(8)? as usize),
             // From version 1.3 on.
             b"GDEF" if table.u16(2)? < 3 => (0, 0),
             b"GDEF" => (table.u32(14)? as usize, 0),
@@ -84,14 +84,14 @@ impl ItemVariations {
         }))
     }
 
-    /// `HVAR`: how much an advance grows.
+    /// `HVAR` and `VVAR`: how much an advance grows.
     pub(in crate::font) fn advance(&self, bytes: &[u8], glyph: GlyphId) -> f32 {
-        let hvar = &bytes[self.range.clone()];
+        let table = &bytes[self.range.clone()];
         let item = match &self.mapping {
             None => Some((0, usize::from(glyph.0))),
-            Some(mapping) => mapping.item(hvar, glyph),
+            Some(mapping) => mapping.item(table, glyph),
         };
-        let delta = item.and_then(|(outer, inner)| self.delta(hvar, outer, inner));
+        let delta = item.and_then(|(outer, inner)| self.delta(table, outer, inner));
         delta.unwrap_or(0.0)
     }
 

@@ -39,12 +39,36 @@ impl GlyphLocations {
         self.count
     }
 
-    /// The data of one glyph; `None` where it has no outline.
-    pub(super) fn glyph<'a>(
+    /// The data of one glyph and what is behind it; `None` where it has no outline.
+    pub(in crate::font) fn glyph<'a>(
         &self,
         bytes: &'a [u8],
         glyph: GlyphId,
     ) -> Result<Option<Table<'a>>, FontError> {
+        let Some(range) = self.range(bytes, glyph)? else {
+            return Ok(None);
+        };
+        self.glyf(bytes).from(range.start).map(Some)
+    }
+
+    /// The data of one glyph alone; nothing where it has no outline.
+    pub(in crate::font) fn data<'a>(
+        &self,
+        bytes: &'a [u8],
+        glyph: GlyphId,
+    ) -> Result<&'a [u8], FontError> {
+        match self.range(bytes, glyph)? {
+            Some(range) => self.glyf(bytes).slice(range.start, range.len()),
+            None => Ok(&[]),
+        }
+    }
+
+    fn glyf<'a>(&self, bytes: &'a [u8]) -> Table<'a> {
+        Table::new(Tag::new(b"glyf"), &bytes[self.glyf.clone()])
+    }
+
+    /// Where in `glyf` a glyph is; `None` where it has no outline.
+    fn range(&self, bytes: &[u8], glyph: GlyphId) -> Result<Option<Range<usize>>, FontError> {
         if glyph.0 >= self.count {
             return Err(FontError::NoSuchGlyph {
                 glyph,
@@ -68,13 +92,12 @@ impl GlyphLocations {
         if start == end {
             return Ok(None);
         }
-        let glyf = Table::new(Tag::new(b"glyf"), &bytes[self.glyf.clone()]);
         if end < start {
             let at = index * if self.wide { 4 } else { 2 };
             return Err(loca.bad(at, "offset", start as i64, "more than the next one"));
         }
-        glyf.slice(start, end - start)?;
-        glyf.from(start).map(Some)
+        self.glyf(bytes).slice(start, end - start)?;
+        Ok(Some(start..end))
     }
 
     /// The box in the header of a glyph.

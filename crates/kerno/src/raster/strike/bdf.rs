@@ -3,15 +3,20 @@
 use std::fmt::Write;
 
 use super::{Strike, StrikeGlyph};
+use crate::raster::RasterError;
 
 impl Strike {
     /// The strike as a BDF file. That format has no kerning, no
     /// colours and no soft edges.
-    pub fn to_bdf(&self) -> String {
+    ///
+    /// # Errors
+    /// [`RasterError::NotReadable`] where a measure is beyond what is read.
+    pub fn to_bdf(&self) -> Result<String, RasterError> {
+        self.check_sides()?;
         let mut out = String::new();
         // Writing to a string can't fail.
         let _ = self.write_bdf(&mut out);
-        out
+        Ok(out)
     }
 
     fn write_bdf(&self, out: &mut String) -> std::fmt::Result {

@@ -131,6 +131,26 @@ impl Strike {
         pairs
     }
 
+    /// Refuses what the readers of bitmap fonts refuse.
+    fn check_sides(&self) -> Result<(), RasterError> {
+        let most = i64::from(Self::LARGEST);
+        let check = |what, value: i64, least: i64| match value {
+            value if value >= least && value <= most => Ok(()),
+            value => Err(RasterError::NotReadable { what, value, most }),
+        };
+        check("the ascent of the font", self.ascent.into(), -most)?;
+        check("the descent of the font", self.descent.into(), -most)?;
+        for glyph in &self.glyphs {
+            let ink = &glyph.picture;
+            check("the advance of a glyph", glyph.advance.into(), 0)?;
+            check("the width of a glyph", ink.width.into(), 0)?;
+            check("the height of a glyph", ink.height.into(), 0)?;
+            check("the place of a glyph", ink.left.into(), -most)?;
+            check("the place of a glyph", ink.top.into(), -most)?;
+        }
+        Ok(())
+    }
+
     /// How many characters it has.
     pub fn len(&self) -> usize {
         self.glyphs.len()

@@ -3,7 +3,8 @@
 use std::fmt::Write;
 
 use super::{Strike, StrikeGlyph};
-use crate::base::{DeviceSize, Image};
+use crate::base::{DeviceSize, Image, Limits};
+use crate::raster::RasterError;
 
 /// How many cells there are in a row.
 const COLUMNS: usize = 16;
@@ -13,8 +14,13 @@ const GAP: i32 = 1;
 
 impl Strike {
     /// The strike as a picture sheet: its description, and the picture that it
-    /// calls `picture`. White ink on nothing, or in its own colours, in cells as large as the glyphs need.
-    pub fn to_sheet(&self, picture: &str) -> (String, Image) {
+    /// calls `picture`. White ink on nothing, or in its own colours, in cells as large as
+    /// the glyphs need.
+    ///
+    /// # Errors
+    /// [`RasterError::NotReadable`] where a measure or the picture is beyond what is read.
+    pub fn to_sheet(&self, picture: &str) -> Result<(String, Image), RasterError> {
+        self.check_sides()?;
         // Cells reach over the ascent and descent, so that these come back too.
         let mut cell = [0, -self.ascent, 1, self.descent.max(1 - self.ascent)];
         for glyph in &self.glyphs {
@@ -34,14 +40,28 @@ impl Strike {
         let top = overshoot(i32::min, cell[1], |ink| ink.top);
         let bottom = overshoot(i32::max, cell[3], |ink| ink.top + ink.height as i32);
         let (width, height) = (cell[2] - cell[0], bottom - top);
+        let (columns, rows) = self.cells();
+        let across = i64::from(columns) * i64::from(width + GAP) - i64::from(GAP);
+        let down = i64::from(rows) * i64::from(height + GAP) - i64::from(GAP);
+        let most = Limits::default().image_pixels as i64;
+        if across * down > most {
+            let (what, value) = ("the picture of the sheet, all in all,", across * down);
+            return Err(RasterError::NotReadable { what, value, most });
+        }
         let image = self.sheet_image(cell[0], top, width, height);
         let text = self.sheet_text(picture, [cell[0], top, width, height]);
-        (text, image)
+        Ok((text, image))
+    }
+
+    /// How many cells there are across and down.
+    fn cells(&self) -> (i32, i32) {
+        let rows = self.glyphs.len().div_ceil(COLUMNS).max(1) as i32;
+        let columns = self.glyphs.len().clamp(1, COLUMNS) as i32;
+        (columns, rows)
     }
 
     fn sheet_image(&self, left: i32, top: i32, width: i32, height: i32) -> Image {
-        let rows = self.glyphs.len().div_ceil(COLUMNS).max(1) as i32;
-        let columns = self.glyphs.len().clamp(1, COLUMNS) as i32;
+        let (columns, rows) = self.cells();
         let size = DeviceSize::new(
             (columns * (width + GAP) - GAP) as u32,
             (rows * (height + GAP) - GAP) as u32,

@@ -1,5 +1,7 @@
 //! Which features a script asks for, and which the style does.
 
+use std::collections::BTreeMap;
+
 use icu_properties::props::{NamedEnumeratedProperty, Script};
 
 use crate::font::{Feature, Tag, TextKind};
@@ -127,15 +129,14 @@ pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rt
             stage: last,
         });
     }
-    for (tag, value) in &style.features {
-        features.retain(|feature| feature.tag != *tag);
-        features.push(Feature {
-            tag: *tag,
-            value: *value,
-            mask: 0,
-            stage: last,
-        });
-    }
+    let asked: BTreeMap<Tag, u16> = style.features.iter().copied().collect();
+    features.retain(|feature| !asked.contains_key(&feature.tag));
+    features.extend(asked.into_iter().map(|(tag, value)| Feature {
+        tag,
+        value,
+        mask: 0,
+        stage: last,
+    }));
 }
 
 /// The tags of a script in fonts, the newer one first (OpenType, “Script Tags”).

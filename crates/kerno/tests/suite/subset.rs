@@ -1,0 +1,119 @@
+//! The part of a font that a pack carries.
+
+use kerno::{Face, Manifest, Pack, Style, TextLayout};
+
+use crate::support::{AVERIA, LATO};
+
+/// A pack of a face with some characters, at one size.
+fn packed(font: &[u8], characters: &str, more: &str) -> (Pack, usize) {
+    let folder = tempfile::tempdir().expect("a folder");
+    let write = |name: &str, bytes: &[u8]| {
+        std::fs::write(folder.path().join(name), bytes).expect("a file");
+    };
+    write("font.ttf", font);
+    let manifest = format!(
+        "{more}[faces.text]\nfile = 'font.ttf'\n[charsets.all]\ntext = '{characters}'\n\
+         [[strikes]]\nface = 'text'\nsizes = [16]\ncharsets = ['all']\n"
+    );
+    write("all.toml", manifest.as_bytes());
+    let manifest = Manifest::from_file(folder.path().join("all.toml")).expect("a manifest");
+    let bake = manifest.bake(&|_, _| {}).expect("a bake");
+    let report = bake.report();
+    let [font_use] = &report.fonts[..] else {
+        panic!("one font")
+    };
+    assert_eq!(font_use.whole, font.len() as u64);
+    let bytes = bake.to_pack().expect("a pack");
+    (
+        Pack::from_bytes(bytes).expect("a pack"),
+        font_use.bytes as usize,
+    )
+}
+
+fn glyphs(face: &Face, text: &str, tabular: bool) -> Vec<(u16, f32, f32)> {
+    let style = Style {
+        tabular,
+        ..Style::new(face, 16.0)
+    };
+    let layout = TextLayout::new(text, &style).expect("a layout");
+    assert!(layout.missing().is_empty(), "{text}");
+    let glyphs = layout.glyphs().iter();
+    glyphs
+        .map(|glyph| (glyph.glyph.0, glyph.x, glyph.y))
+        .collect()
+}
+
+#[test]
+fn what_is_carried_measures_and_kerns_as_the_whole_font_does() {
+    for (font, most) in [(LATO, 60_000), (AVERIA, 20_000)] {
+        let (pack, bytes) = packed(font, "AVToWaffile.1,284", "");
+        assert!(bytes < most, "{bytes} of {}", font.len());
+        let (carried, whole) = (
+            pack.face("text").expect("a face"),
+            Face::from_bytes(font).expect("a font"),
+        );
+        for text in [
+            "AVTo Waffle",
+            "To, AV. 1,284",
+            "fi ffi fl",
+            "Wave TTTo",
+            "..,,;",
+        ] {
+            let known: String = text
+                .chars()
+                .filter(|c| carried.glyph(*c).is_some())
+                .collect();
+            for tabular in [false, true] {
+                assert_eq!(
+                    glyphs(&carried, &known, tabular),
+                    glyphs(&whole, &known, tabular),
+                    "{known}"
+                );
+            }
+        }
+        assert_eq!(carried.metrics(), whole.metrics());
+        for character in ['A', 'f', '1', '…'] {
+            let (Some(own), Some(glyph)) = (carried.glyph(character), whole.glyph(character))
+            else {
+                continue;
+            };
+            let (mut a, mut b) = (kerno::Outline::new(), kerno::Outline::new());
+            carried.outline(own, &mut a).expect("an outline");
+            whole.outline(glyph, &mut b).expect("an outline");
+            assert!(a.segments().eq(b.segments()), "{character}");
+        }
+        // What nobody asked for is not there.
+        assert_eq!(carried.glyph('Z'), None);
+    }
+}
+
+#[test]
+fn fonts_are_carried_whole_on_demand() {
+    let (pack, bytes) = packed(
+        LATO,
+        "AV",
+        "[output]\nfile = 'all.kpack'\nfonts = 'whole'\n",
+    );
+    assert_eq!(bytes, LATO.len());
+    assert!(pack.face("text").expect("a face").glyph('Z').is_some());
+}
+
+#[test]
+fn composites_keep_their_components() {
+    let (pack, _) = packed(LATO, "éü", "");
+    let (carried, whole) = (
+        pack.face("text").expect("a face"),
+        Face::from_bytes(LATO).expect("a font"),
+    );
+    for character in ['é', 'ü'] {
+        let glyph = whole.glyph(character).expect("a glyph");
+        assert_eq!(carried.glyph(character), Some(glyph));
+        let (mut a, mut b) = (kerno::Outline::new(), kerno::Outline::new());
+        carried.outline(glyph, &mut a).expect("an outline");
+        whole.outline(glyph, &mut b).expect("an outline");
+        assert!(
+            a.segments().eq(b.segments()) && !a.is_empty(),
+            "{character}"
+        );
+    }
+}
