@@ -9,7 +9,7 @@ use clap::builder::TypedValueParser;
 use clap::error::ErrorKind;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Direction, Edges, Face, FontError, InstalledFonts, LayoutOptions,
+    Color, DeviceSize, Direction, Edges, Face, FaceQuery, FontError, InstalledFonts, LayoutOptions,
     LetterOutline, Limits, LineBreak, LineHeight, NumberFormat, NumberOptions, NumberSign,
     Overflow, OverflowWrap, Plate, Span, Style, StyleFile, Synthesis, Tag, TextAlign, TextLayout,
     VerticalAlign, WhiteSpace, WordBreak, Wrap,
@@ -129,15 +129,12 @@ fn with_families(path: &Path, error: FontError) -> CliError {
     if !is_gone || name.contains(['/', '.']) {
         return error.into();
     }
-    let pattern = name.to_lowercase();
     let fonts = InstalledFonts::from_system_folders();
-    let mut faces = fonts.faces().iter();
-    let found = faces.find(|face| face.family.to_lowercase().contains(&pattern));
-    match found {
-        Some(face) => {
+    match fonts.find(&FaceQuery::new(&name)) {
+        Ok(face) => {
             CliError::FamilyForFile(name.into_owned(), face.family.clone(), face.path.clone())
         }
-        None => error.into(),
+        Err(_) => error.into(),
     }
 }
 

@@ -82,6 +82,9 @@ pub(crate) enum CliError {
     /// An output folder that isn't there.
     #[error("cannot write “{}”: the folder “{}” does not exist; create it first", .0.display(), .1.display())]
     NoFolder(PathBuf, PathBuf),
+    /// A pack that is not the demo's.
+    #[error("the pack “{}” is not the demo's", .0.display())]
+    OtherPack(PathBuf, #[source] Box<dyn Error + Send + Sync>),
     /// The lines of the demo.
     #[error("the demo's lines")]
     Lines(#[from] toml::de::Error),
@@ -129,20 +132,4 @@ impl CliError {
 pub(crate) fn in_font<E: Error + Send + Sync + 'static>(path: &Path) -> impl FnOnce(E) -> CliError {
     let path = path.to_owned();
     |error| CliError::InFont(path, Box::new(error))
-}
-
-/// An error and what caused it, in one line.
-pub(crate) fn with_causes(error: &dyn Error) -> String {
-    let mut text = error.to_string();
-    let mut cause = error.source();
-    while let Some(error) = cause {
-        let more = error.to_string();
-        // A transparent error repeats its cause.
-        if !text.ends_with(&more) {
-            text.push_str(": ");
-            text.push_str(&more);
-        }
-        cause = error.source();
-    }
-    text
 }

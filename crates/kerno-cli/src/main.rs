@@ -26,7 +26,7 @@ fn main() -> ExitCode {
             ExitCode::SUCCESS
         }
         Err(error) => {
-            eprintln!("kerno: {}", error::with_causes(&error));
+            eprintln!("kerno: {}", kerno::full_message(&error));
             ExitCode::from(error.exit_code())
         }
     }

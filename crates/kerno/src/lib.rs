@@ -61,7 +61,7 @@ pub use bake::{
 };
 pub use base::{
     Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image, ImageError,
-    Insets, Limits, Mapping, Offset, Point, Rect, SharedBytes, Size, Treatment,
+    Insets, Limits, Mapping, Offset, Point, Rect, SharedBytes, Size, Treatment, full_message,
 };
 pub use dialogue::{Pace, PaceError, Reveal};
 pub use draw::{Batch, Canvas, Frame, FrameBuilder, Layer, Shade, ShadeKind, TEXEL_UNITS, Vertex};

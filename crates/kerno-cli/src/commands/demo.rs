@@ -15,7 +15,8 @@ pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError>
     let window = args.size.0;
     let start = Instant::now();
     let mut world = match &args.pack {
-        Some(path) => World::of_pack(window, &Pack::from_file(path)?)?,
+        Some(path) => World::of_pack(window, &Pack::from_file(path)?)
+            .map_err(|error| CliError::OtherPack(path.clone(), Box::new(error)))?,
         None => World::open(window)?,
     };
     let opened = start.elapsed();

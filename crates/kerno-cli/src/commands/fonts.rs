@@ -2,11 +2,11 @@
 
 use std::io::Write;
 
-use kerno::{FaceQuery, InstalledFace, InstalledFonts, Slant};
+use kerno::{FaceQuery, InstalledFace, InstalledFonts, Slant, full_message};
 
 use super::plain_table;
 use crate::args::FontsArgs;
-use crate::error::{CliError, with_causes};
+use crate::error::CliError;
 
 /// Lists installed fonts.
 pub(crate) fn fonts(args: &FontsArgs, out: &mut dyn Write) -> Result<(), CliError> {
@@ -49,7 +49,7 @@ pub(crate) fn fonts(args: &FontsArgs, out: &mut dyn Write) -> Result<(), CliErro
     };
     writeln!(out, "{count} of {}", fonts.faces().len())?;
     for error in fonts.damaged() {
-        writeln!(out, "passed over: {}", with_causes(error))?;
+        writeln!(out, "passed over: {}", full_message(error))?;
     }
     Ok(())
 }

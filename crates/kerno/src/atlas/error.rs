@@ -6,7 +6,7 @@ use crate::base::ImageError;
 use crate::raster::RasterError;
 
 /// Why something could not be put on a page, or found there.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum AtlasError {
     /// The glyph's picture could not be made.
@@ -76,6 +76,8 @@ pub enum AtlasError {
         nearest: Option<String>,
     },
 }
+
+crate::base::debug_in_full!(AtlasError);
 
 fn did_you_mean(nearest: Option<&str>) -> String {
     nearest.map_or_else(String::new, |name| format!("; did you mean “{name}”?"))

@@ -8,7 +8,7 @@ use crate::atlas::AtlasError;
 use crate::font::FontError;
 
 /// Why a bake stopped.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum BakeError {
     /// The manifest could not be read.
@@ -55,8 +55,10 @@ pub enum BakeError {
     TooMuch(String),
 }
 
+crate::base::debug_in_full!(BakeError);
+
 /// Why a pack can't be used.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum PackError {
     /// The file could not be read from disk.
@@ -116,6 +118,8 @@ pub enum PackError {
     #[error(transparent)]
     Atlas(#[from] AtlasError),
 }
+
+crate::base::debug_in_full!(PackError);
 
 fn did_you_mean(nearest: Option<&str>) -> String {
     nearest.map_or_else(String::new, |name| format!("; did you mean “{name}”?"))

@@ -69,11 +69,12 @@ impl fmt::Display for Color {
 }
 
 /// A text that is no CSS colour.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[derive(Clone, PartialEq, Eq, thiserror::Error)]
 #[error(
     "“{0}” is not a colour; write a CSS colour such as #ffcf70, goldenrod or “rgb(255 207 112 / 80%)”"
 )]
 pub struct ColorError(String);
+crate::base::debug_in_full!(ColorError);
 
 impl FromStr for Color {
     type Err = ColorError;

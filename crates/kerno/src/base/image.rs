@@ -15,7 +15,7 @@ pub struct Image {
 }
 
 /// Why a picture could not be read or written.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum ImageError {
     /// The file system refused.
@@ -65,6 +65,8 @@ pub enum ImageError {
         got: u64,
     },
 }
+
+crate::base::debug_in_full!(ImageError);
 
 impl Image {
     /// A picture from its pixels.

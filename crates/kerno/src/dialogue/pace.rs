@@ -23,13 +23,15 @@ impl Default for Pace {
 }
 
 /// A pace whose numbers are out of range.
-#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
+#[derive(Clone, Copy, PartialEq, thiserror::Error)]
 #[error("{what} is {value}, it must be {expected}")]
 pub struct PaceError {
     what: &'static str,
     value: f32,
     expected: &'static str,
 }
+
+crate::base::debug_in_full!(PaceError);
 
 impl Pace {
     /// Refuses a pace that no timetable can be made from.

@@ -9,7 +9,7 @@ use crate::base::ImageError;
 
 /// Why a font could not be read: the file system's fault, the file's, or a cap
 /// of [`Limits`](crate::Limits).
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum FontError {
     /// The file could not be read from disk.
@@ -143,6 +143,8 @@ pub enum FontError {
         limit: usize,
     },
 }
+
+crate::base::debug_in_full!(FontError);
 
 fn list_sizes(sizes: &[u16]) -> String {
     if sizes.is_empty() {

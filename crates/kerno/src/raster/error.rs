@@ -3,7 +3,7 @@
 use crate::font::FontError;
 
 /// Why a picture could not be made.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum RasterError {
     /// The glyph could not be read.
@@ -40,3 +40,5 @@ pub enum RasterError {
         limit: u32,
     },
 }
+
+crate::base::debug_in_full!(RasterError);

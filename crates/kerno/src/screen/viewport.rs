@@ -40,7 +40,7 @@ pub struct Viewport {
 }
 
 /// A viewport that can't be.
-#[derive(Clone, Copy, Debug, PartialEq, thiserror::Error)]
+#[derive(Clone, Copy, PartialEq, thiserror::Error)]
 #[non_exhaustive]
 pub enum ViewportError {
     /// The design has no area, or its size is no number that a window can show.
@@ -50,6 +50,8 @@ pub enum ViewportError {
     #[error("a window of {} × {} pixels shows nothing; skip the frame", .0.width, .0.height)]
     Window(DeviceSize),
 }
+
+crate::base::debug_in_full!(ViewportError);
 
 impl Viewport {
     /// Shows a design of `design` pixels in a window.

@@ -2,13 +2,15 @@
 
 use super::align::align_vertically;
 use super::analysis::analyze;
-use super::lines::{Rules, line_ends};
+use super::breaking::line_ends;
+use super::lines::Rules;
+use super::measure::Measure;
 use super::part::Part;
 use super::pieces::find_pieces;
 use super::place::{Placing, place_lines};
 use super::prepared::Prepared;
 use super::reuse::Edit;
-use super::segments::{Fresh, Measure};
+use super::segments::Fresh;
 use super::shape::Output;
 use super::signs::Sign;
 use super::workspace::Workspace;
@@ -358,6 +360,9 @@ impl TextLayout {
     ///
     /// # Errors
     /// [`FontError`] where the face's glyph table is damaged.
+    ///
+    /// # Panics
+    /// If the glyph is of another layout that has more spans.
     pub fn glyph_ink(&self, glyph: &super::PlacedGlyph) -> Result<Option<Rect>, FontError> {
         let style = self.style(glyph.span);
         let unit = style.unit_at(glyph.face) as f32;

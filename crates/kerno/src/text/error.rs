@@ -3,7 +3,7 @@
 use crate::font::FontError;
 
 /// Why a text could not be laid out.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum TextError {
     /// A number of the style or the options is out of range.
@@ -37,3 +37,5 @@ pub enum TextError {
     #[error(transparent)]
     Font(#[from] FontError),
 }
+
+crate::base::debug_in_full!(TextError);

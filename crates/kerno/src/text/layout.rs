@@ -4,9 +4,10 @@ use std::ops::Range;
 
 use super::compose::{self, rules};
 use super::lines::Break;
+use super::measure::Measure;
 use super::part::Part;
 use super::prepared::Prepared;
-use super::segments::{Fresh, Measure};
+use super::segments::Fresh;
 use super::sprite::SIGN;
 use super::workspace::Workspace;
 use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};
@@ -260,6 +261,9 @@ impl TextLayout {
     }
 
     /// The face that a glyph is of.
+    ///
+    /// # Panics
+    /// If the glyph is of another layout that has more spans.
     pub fn face_of(&self, glyph: &PlacedGlyph) -> &Face {
         self.style(glyph.span).face_at(glyph.face)
     }

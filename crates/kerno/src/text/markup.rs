@@ -87,7 +87,7 @@ pub struct Mark {
 }
 
 /// What is wrong in a text with markup, and where.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[derive(Clone, PartialEq, Eq, thiserror::Error)]
 #[error("line {line}, column {column}: {problem}")]
 pub struct MarkupError {
     /// Counted from 1.
@@ -97,6 +97,8 @@ pub struct MarkupError {
     /// What is wrong there.
     pub problem: String,
 }
+
+crate::base::debug_in_full!(MarkupError);
 
 /// How deep styles may nest.
 const DEEPEST: usize = 64;

@@ -10,7 +10,7 @@ use icu_decimal::options::{DecimalFormatterOptions, GroupingStrategy};
 use icu_locale_core::Locale;
 
 /// Why numbers can't be written so.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum NumberError {
     /// No language tag.
@@ -25,6 +25,8 @@ pub enum NumberError {
         value: u8,
     },
 }
+
+crate::base::debug_in_full!(NumberError);
 
 /// Which numbers have a sign (ECMA-402, `signDisplay`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]

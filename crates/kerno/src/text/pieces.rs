@@ -2,8 +2,8 @@
 
 use super::lines::{Break, Piece, PieceKind, Pieces, Place};
 use super::prepared::Prepared;
-use super::segments::find_torn;
 use super::shape::{Run, Shaped, add_widths, set_pens};
+use super::torn::find_torn;
 use super::unicode::{is_ascii_line_break, is_line_break};
 use super::{Cluster, Style, TextLayout, Wrap};
 use crate::base::Insets;

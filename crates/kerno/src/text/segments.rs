@@ -3,9 +3,10 @@
 use std::ops::Range;
 
 use super::bidi::goes_with_paragraph;
-use super::lines::{PieceKind, Pieces, Rules};
+use super::lines::Pieces;
 use super::pieces::{Spacing, pad_pens};
-use super::shape::{Output, Run, Shaped, ShapedGlyphs, Shaper, add_widths, set_pens};
+use super::shape::{Output, Run, ShapedGlyphs, Shaper, add_widths, set_pens};
+use super::torn::{first_of, is_torn};
 use super::{Cluster, TextError, TextLayout};
 
 /// What of a run is on a line.
@@ -121,21 +122,8 @@ fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
     last.map_or(clusters.start, |last| clusters.start + last + 1)
 }
 
-/// The first of some glyphs that is of a cluster or of one behind it; `likely` it is that
-/// one: where every cluster has one glyph.
-fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usize {
-    let is_before = |glyph: &Shaped| (glyph.placed.cluster as usize) < cluster;
-    let begins_there = likely <= glyphs.len()
-        && glyphs[..likely].last().is_none_or(is_before)
-        && glyphs.get(likely).is_none_or(|glyph| !is_before(glyph));
-    if begins_there {
-        return likely;
-    }
-    glyphs.partition_point(is_before)
-}
-
 /// The glyphs of a part of a run.
-fn glyphs_of(
+pub(super) fn glyphs_of(
     layout: &TextLayout,
     fresh: &mut Fresh,
     index: usize,
@@ -186,108 +174,6 @@ fn glyphs_of(
     set_pens(glyphs, unit, &run, pens);
     pad_pens(glyphs, padding);
     Ok(Glyphs::Fresh(start..fresh.glyphs.list.len(), first_pen))
-}
-
-/// Whether a break before a cluster of a run parts what belongs together; the glyph at `at`
-/// of the run's is the first of the cluster.
-fn is_torn(run: &Run, (shaped, at): (&[Shaped], usize), pieces: &Pieces, cluster: usize) -> bool {
-    // After a space nothing is joined that would be seen.
-    let is_inside = cluster > run.clusters.start && cluster < run.clusters.end;
-    let before = shaped[..at].last();
-    let is_tied = shaped.get(at).is_some_and(|glyph| glyph.is_tied)
-        || before.is_some_and(|glyph| glyph.last_cluster as usize >= cluster);
-    is_inside && is_tied && pieces.list[cluster - 1].kind != PieceKind::Space
-}
-
-/// Finds at which places letters are broken apart that belong together.
-pub(super) fn find_torn(
-    runs: &[Run],
-    shaped: &[Shaped],
-    run_glyphs: &[Range<usize>],
-    pieces: &mut Pieces,
-) {
-    let mut places = std::mem::take(&mut pieces.places);
-    let mut index = 0;
-    for place in &mut places {
-        let cluster = place.cluster;
-        // Nearly all are after spaces.
-        if pieces.list[cluster - 1].kind == PieceKind::Space {
-            continue;
-        }
-        while runs
-            .get(index)
-            .is_some_and(|run| run.clusters.end <= cluster)
-        {
-            index += 1;
-        }
-        let Some(run) = runs.get(index) else { break };
-        let own = &shaped[run_glyphs[index].clone()];
-        let at = first_of(own, cluster, cluster.saturating_sub(run.clusters.start));
-        place.is_torn = is_torn(run, (own, at), pieces, cluster);
-    }
-    pieces.places = places;
-}
-
-/// Measures lines as they will be, what is broken apart being shaped anew.
-pub(super) struct Measure<'a> {
-    layout: &'a TextLayout,
-    fresh: &'a mut Fresh,
-}
-
-impl<'a> Measure<'a> {
-    pub(super) fn new(layout: &'a TextLayout, fresh: &'a mut Fresh) -> Self {
-        Self { layout, fresh }
-    }
-
-    pub(super) fn pieces(&self) -> &'a Pieces {
-        &self.layout.prepared.pieces
-    }
-
-    /// The run that a cluster is in, if a break before the cluster parts what belongs
-    /// together.
-    fn torn_run(&self, cluster: usize) -> Option<usize> {
-        let prepared = &self.layout.prepared;
-        let runs = &prepared.analysis.runs;
-        let index = runs.partition_point(|run| run.clusters.end <= cluster);
-        let run = runs.get(index)?;
-        let own = &prepared.shaped.list[prepared.run_glyphs[index].clone()];
-        let at = first_of(own, cluster, cluster.saturating_sub(run.clusters.start));
-        is_torn(run, (own, at), &prepared.pieces, cluster).then_some(index)
-    }
-
-    /// Whether a break before a cluster parts what belongs together.
-    pub(super) fn is_torn(&self, cluster: usize) -> bool {
-        self.torn_run(cluster).is_some()
-    }
-
-    /// The width of a line that is moved in, without what hangs at its end.
-    ///
-    /// # Errors
-    /// Where a glyph can't be read that is shaped anew.
-    pub(super) fn width(
-        &mut self,
-        clusters: Range<usize>,
-        indent: f64,
-        rules: &Rules,
-    ) -> Result<f64, TextError> {
-        let pieces = self.pieces();
-        let mut width = pieces.line_width(clusters.start, clusters.end, indent, rules);
-        let (first, last) = (self.torn_run(clusters.start), self.torn_run(clusters.end));
-        let last = last.filter(|last| Some(*last) != first);
-        let solid_end = pieces.solid_end(clusters.start, clusters.end);
-        for index in [first, last].into_iter().flatten() {
-            let own = &self.layout.prepared.analysis.runs[index].clusters;
-            let part = own.start.max(clusters.start)..own.end.min(clusters.end);
-            let seen = part.end.min(solid_end).max(part.start) - part.start;
-            self.fresh.clear();
-            if let Glyphs::Fresh(_, pens) = glyphs_of(self.layout, self.fresh, index, &part)? {
-                let pens = &self.fresh.pens[pens..];
-                width += pens[seen] - pens[0];
-                width -= pieces.pens[part.start + seen] - pieces.pens[part.start];
-            }
-        }
-        Ok(width)
-    }
 }
 
 /// The level and the number of a segment, or none for the sign.

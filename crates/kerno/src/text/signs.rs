@@ -5,8 +5,9 @@ use std::ops::Range;
 use icu_properties::props::Script;
 
 use super::lines::{PieceKind, Rules, partition_point};
+use super::measure::Measure;
 use super::pieces::kind;
-use super::segments::{Fresh, Measure};
+use super::segments::Fresh;
 use super::shape::{Output, Run};
 use super::{Cluster, Overflow, TextError, TextLayout};
 use crate::font::FontError;

@@ -25,7 +25,7 @@ pub struct StyleFile {
 }
 
 /// Why a style file can't be used.
-#[derive(Debug, thiserror::Error)]
+#[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum StyleFileError {
     /// The file could not be read.
@@ -49,6 +49,8 @@ pub enum StyleFileError {
         source: Option<Box<dyn Error + Send + Sync>>,
     },
 }
+
+crate::base::debug_in_full!(StyleFileError);
 
 /// The name of the mark that sprites are arguments of.
 const ICON: &str = "icon";

@@ -172,9 +172,15 @@ fn strikes_stand_in_for_outlines_that_draw_nothing() {
     let parts = [(1, 1, words(&[1, 1, 0, 0, 0, 4, 0, 11]))];
     let font = strike(&parts, &data, 1);
     let bare = prepared(font.build()).expect("a font");
-    assert_eq!((bare.advance(GlyphId(1)), bare.strike_size()), (4 * 64, Some(8)));
+    assert_eq!(
+        (bare.advance(GlyphId(1)), bare.strike_size()),
+        (4 * 64, Some(8))
+    );
     // Outlines that are there, and all of them empty.
-    let blank = font.clone().table(b"glyf", vec![0; 4]).table(b"loca", vec![0; 44]);
+    let blank = font
+        .clone()
+        .table(b"glyf", vec![0; 4])
+        .table(b"loca", vec![0; 44]);
     let blank = prepared(blank.build()).expect("a font");
     assert_eq!(blank.strike_size(), Some(8));
     assert_eq!(picture(&blank, 1), picture(&bare, 1));
@@ -189,5 +195,10 @@ fn a_font_of_colour_pictures_says_that_it_is_one() {
         .table(b"CBLC", vec![0; 8]);
     let error = Face::from_bytes(font.build()).expect_err("no outlines");
     assert!(matches!(error, FontError::ColorOnly(_)), "{error}");
-    assert!(error.to_string().contains("colour pictures only (table 'CBDT')"), "{error}");
+    assert!(
+        error
+            .to_string()
+            .contains("colour pictures only (table 'CBDT')"),
+        "{error}"
+    );
 }

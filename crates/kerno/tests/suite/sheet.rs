@@ -252,6 +252,7 @@ fn what_could_not_be_read_back_is_not_written() {
     // 40 units wide, of 16 to the em: more than 255 pixels at 200.
     let wide = FontBuilder::new(&vec![polygon(&[(0, 0), (40, 0), (0, 9)]); 2])
         .patch(b"head", 18, &[0, 16])
+        .patch(b"hhea", 4, &words(&[12, -4, 0]))
         .table(b"cmap", cmap12(&[[0x41, 0x41, 1]]))
         .table(b"hmtx", words(&[40, 0, 40, 0]))
         .face();

@@ -31,7 +31,7 @@ impl<'a> FaceQuery<'a> {
 }
 
 /// No face has the family that was asked for.
-#[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
+#[derive(Clone, PartialEq, Eq, thiserror::Error)]
 #[error(
     "no installed font has the family “{family}”{}",
     nearest_names(nearest)
@@ -42,6 +42,8 @@ pub struct LookupError {
     /// Installed families of nearly that name, the nearest first; at most three.
     pub nearest: Vec<String>,
 }
+
+crate::base::debug_in_full!(LookupError);
 
 fn nearest_names(names: &[String]) -> String {
     match names {

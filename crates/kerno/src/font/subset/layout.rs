@@ -6,8 +6,8 @@
 
 use super::Kept;
 use super::pairs::pairs;
+use super::subtable::{Subtable, value, value_size};
 use super::writer::{Writer, coverage};
-use crate::font::shaping::covered_glyphs;
 use crate::font::table::{long, word};
 
 /// Whether a `GPOS` has the feature that kerns.
@@ -19,26 +19,6 @@ pub(super) fn kerns(table: &[u8]) -> bool {
         Some((0..count).any(|index| long(table, features + 2 + index * 6) == Some(tag)))
     };
     find().unwrap_or(false)
-}
-
-/// A subtable, and the kind of its lookup.
-pub(super) struct Subtable<'a> {
-    pub(super) table: &'a [u8],
-    pub(super) kind: u16,
-}
-
-impl Subtable<'_> {
-    /// The part at an offset.
-    pub(super) fn part(&self, at: usize) -> Option<&[u8]> {
-        self.table.get(usize::from(word(self.table, at)?)..)
-    }
-
-    /// The kept glyphs of a coverage, each with its number in it.
-    pub(super) fn covered(&self, at: usize, kept: &Kept) -> Option<Vec<(usize, u16)>> {
-        let all = covered_glyphs(self.part(at)?).into_iter().enumerate();
-        let all = all.map(|(index, glyph)| (index, glyph.0));
-        Some(all.filter(|(_, glyph)| kept.has(*glyph)).collect())
-    }
 }
 
 /// What becomes of a subtable: nothing where it touches nothing that stays.
@@ -219,16 +199,6 @@ fn position(own: &Subtable<'_>, kept: &Kept) -> Made {
             .map(|_| None),
         _ => None,
     }
-}
-
-/// Bytes of a value record without tables for devices, which are of no use without axes.
-pub(super) fn value(table: &[u8], at: usize, format: u16) -> Option<&[u8]> {
-    table.get(at..at + (format & 0xf).count_ones() as usize * 2)
-}
-
-/// Bytes of one with them.
-pub(super) fn value_size(format: u16) -> usize {
-    (format & 0xff).count_ones() as usize * 2
 }
 
 fn single(own: &Subtable<'_>, kept: &Kept) -> Made {

@@ -6,6 +6,7 @@
 
 mod layout;
 mod pairs;
+mod subtable;
 mod tables;
 mod writer;
 

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::Kept;
-use super::layout::{Subtable, value, value_size};
+use super::subtable::{Subtable, value, value_size};
 use super::writer::{Writer, classes, coverage};
 use crate::font::GlyphId;
 use crate::font::shaping::class_of;

@@ -1,0 +1,70 @@
+//! How wide lines will be.
+
+use std::ops::Range;
+
+use super::lines::{Pieces, Rules};
+use super::segments::{Fresh, Glyphs, glyphs_of};
+use super::torn::{first_of, is_torn};
+use super::{TextError, TextLayout};
+
+/// Measures lines as they will be, what is broken apart being shaped anew.
+pub(super) struct Measure<'a> {
+    layout: &'a TextLayout,
+    fresh: &'a mut Fresh,
+}
+
+impl<'a> Measure<'a> {
+    pub(super) fn new(layout: &'a TextLayout, fresh: &'a mut Fresh) -> Self {
+        Self { layout, fresh }
+    }
+
+    pub(super) fn pieces(&self) -> &'a Pieces {
+        &self.layout.prepared.pieces
+    }
+
+    /// The run that a cluster is in, if a break before the cluster parts what belongs
+    /// together.
+    fn torn_run(&self, cluster: usize) -> Option<usize> {
+        let prepared = &self.layout.prepared;
+        let runs = &prepared.analysis.runs;
+        let index = runs.partition_point(|run| run.clusters.end <= cluster);
+        let run = runs.get(index)?;
+        let own = &prepared.shaped.list[prepared.run_glyphs[index].clone()];
+        let at = first_of(own, cluster, cluster.saturating_sub(run.clusters.start));
+        is_torn(run, (own, at), &prepared.pieces, cluster).then_some(index)
+    }
+
+    /// Whether a break before a cluster parts what belongs together.
+    pub(super) fn is_torn(&self, cluster: usize) -> bool {
+        self.torn_run(cluster).is_some()
+    }
+
+    /// The width of a line that is moved in, without what hangs at its end.
+    ///
+    /// # Errors
+    /// Where a glyph can't be read that is shaped anew.
+    pub(super) fn width(
+        &mut self,
+        clusters: Range<usize>,
+        indent: f64,
+        rules: &Rules,
+    ) -> Result<f64, TextError> {
+        let pieces = self.pieces();
+        let mut width = pieces.line_width(clusters.start, clusters.end, indent, rules);
+        let (first, last) = (self.torn_run(clusters.start), self.torn_run(clusters.end));
+        let last = last.filter(|last| Some(*last) != first);
+        let solid_end = pieces.solid_end(clusters.start, clusters.end);
+        for index in [first, last].into_iter().flatten() {
+            let own = &self.layout.prepared.analysis.runs[index].clusters;
+            let part = own.start.max(clusters.start)..own.end.min(clusters.end);
+            let seen = part.end.min(solid_end).max(part.start) - part.start;
+            self.fresh.clear();
+            if let Glyphs::Fresh(_, pens) = glyphs_of(self.layout, self.fresh, index, &part)? {
+                let pens = &self.fresh.pens[pens..];
+                width += pens[seen] - pens[0];
+                width -= pieces.pens[part.start + seen] - pieces.pens[part.start];
+            }
+        }
+        Ok(width)
+    }
+}
