@@ -86,7 +86,7 @@ pub(crate) struct FontArgs {
 impl FontArgs {
     pub(crate) fn open(&self) -> Result<Face, CliError> {
         let mut face = if self.path.as_os_str() == "-" {
-            self.from_input()?
+            self.open_input()?
         } else {
             Face::from_file_with(&self.path, self.face, Limits::default())
                 .map_err(|error| with_families(&self.path, error))?
@@ -108,7 +108,7 @@ impl FontArgs {
 
 impl FontArgs {
     /// Reads a font from standard input.
-    fn from_input(&self) -> Result<Face, CliError> {
+    fn open_input(&self) -> Result<Face, CliError> {
         let limits = Limits::default();
         let mut bytes = Vec::new();
         let mut input = std::io::stdin().lock().take(limits.file_bytes + 1);

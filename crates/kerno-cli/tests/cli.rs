@@ -809,3 +809,90 @@ fn what_is_wrong_with_names_is_told_by_line() {
     }
     assert!(said(&scratch.path("no.toml"), "a").contains("no.toml"));
 }
+
+#[cfg(unix)]
+#[test]
+fn output_goes_through_links_and_to_what_is_no_file() {
+    let scratch = Scratch::new();
+    let (link, target) = (scratch.path("link.png"), scratch.path("real.png"));
+    std::os::unix::fs::symlink("real.png", &link).expect("a link");
+    let render = |to: &str| output(&["render", LATO, "--size", "20", "Fog", "-o", to]);
+    render(&link);
+    assert!(Path::new(&link).is_symlink() && Image::from_png_file(&target).is_ok());
+    // A device stays one.
+    let before = fs::metadata("/dev/null").expect("a device").file_type();
+    render("/dev/null");
+    assert_eq!(
+        fs::metadata("/dev/null").expect("a device").file_type(),
+        before
+    );
+    // In a circle there is nothing to write to.
+    std::os::unix::fs::symlink("b.png", scratch.path("a.png")).expect("a link");
+    std::os::unix::fs::symlink("a.png", scratch.path("b.png")).expect("a link");
+    let said = refusal(
+        1,
+        &[
+            "render",
+            LATO,
+            "--size",
+            "20",
+            "Fog",
+            "-o",
+            &scratch.path("a.png"),
+        ],
+    );
+    assert!(said.contains("circle"), "{said}");
+}
+
+#[test]
+fn what_a_killed_call_has_left_is_removed() {
+    let scratch = Scratch::new();
+    let (out, left) = (
+        scratch.path("fog.png"),
+        scratch.file(".fog.png.1a2b.part", b"half"),
+    );
+    let busy = scratch.file(".fog.png.busy.part", b"half");
+    let held = fs::File::open(&busy).expect("a file");
+    held.lock().expect("a lock");
+    let other = scratch.file(".oar.png.1a2b.part", b"half");
+    output(&["render", LATO, "--size", "20", "Fog", "-o", &out]);
+    assert!(!Path::new(&left).exists(), "nobody writes it any more");
+    assert!(Path::new(&busy).exists(), "somebody does");
+    assert!(Path::new(&other).exists() && scratch.names().len() == 3);
+}
+
+#[test]
+fn bad_usage_is_told_by_what_is_accepted() {
+    let said = |args: &[&str]| refusal(2, args);
+    let wide = said(&["measure", LATO, "--size", "9", "a", "--shrink-to", "2"]);
+    assert!(wide.contains("above 0 and at most 1"), "{wide}");
+    let long = said(&[
+        "measure", LATO, "--size", "9", "1", "--number", "en", "--digits", "60",
+    ]);
+    assert!(long.contains("0..=40"), "{long}");
+    let form = said(&["render", LATO, "--size", "9", "a", "-o", "x.jpg"]);
+    assert!(form.contains("end its name in .png"), "{form}");
+    let many = said(&[&["proof"][..], &[LATO; 7]].concat());
+    assert!(many.contains("at most six"), "{many}");
+}
+
+#[test]
+fn a_font_comes_from_standard_input_and_a_foreign_pack_is_named() {
+    let mut command = kerno(&["measure", "-", "--size", "20", "Fog"]);
+    command
+        .write_stdin(fs::read(LATO).expect("a font"))
+        .assert()
+        .success();
+    let scratch = Scratch::new();
+    let manifest = format!(
+        "[faces]\ntext = {{ file = '{LATO}' }}\n[charsets.a]\ntext = 'Fog'\n\
+         [[strikes]]\nface = 'text'\nsizes = [16]\ncharsets = ['a']\n"
+    );
+    let manifest = scratch.file("a.toml", manifest.as_bytes());
+    output(&["bake", &manifest]);
+    let said = refusal(1, &["demo", "--pack", &scratch.path("a.kpack")]);
+    assert!(
+        said.contains("a.kpack") && said.contains("is not the demo's"),
+        "{said}"
+    );
+}

@@ -172,22 +172,12 @@ impl Chords {
 }
 
 /// Takes contours and hands chords to an [`Ink`].
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 pub(super) struct Flattener {
     reader: CurveReader,
     /// A contour without its cubic curves.
     quadratics: Contours,
     chords: Chords,
-}
-
-impl Default for Flattener {
-    fn default() -> Self {
-        Self {
-            reader: CurveReader::default(),
-            quadratics: Contours::default(),
-            chords: Chords::default(),
-        }
-    }
 }
 
 impl Flattener {

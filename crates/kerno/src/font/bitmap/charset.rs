@@ -1,5 +1,5 @@
 //! What the codes of a bitmap font stand for (X Logical Font Description, the fields
-//! CHARSET_REGISTRY and CHARSET_ENCODING).
+//! `CHARSET_REGISTRY` and `CHARSET_ENCODING`).
 
 use encoding_rs::{
     BIG5, EUC_JP, EUC_KR, Encoding, GBK, ISO_8859_2, ISO_8859_3, ISO_8859_4, ISO_8859_5,

@@ -251,7 +251,7 @@ impl LookupList {
         let has_room = |index: &usize| {
             let offset = word(table, list + 2 + index * 2).map_or(0, usize::from);
             let subtables = word(table, list + offset + 4).map_or(0, usize::from);
-            room = room.checked_sub(6 + subtables * 2).unwrap_or(0);
+            room = room.saturating_sub(6 + subtables * 2);
             room > 0
         };
         let lookups = (0..count).take_while(has_room);

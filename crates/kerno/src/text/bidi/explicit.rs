@@ -106,7 +106,7 @@ pub(super) fn find_levels(paragraph: &mut [Character], base: u8, pairs: &[Option
             BidiClass::LeftToRightEmbedding => stack.push(false, None, false),
             BidiClass::RightToLeftOverride => stack.push(true, Some(BidiClass::RightToLeft), false),
             BidiClass::LeftToRightOverride => {
-                stack.push(false, Some(BidiClass::LeftToRight), false)
+                stack.push(false, Some(BidiClass::LeftToRight), false);
             }
             BidiClass::RightToLeftIsolate => stack.push(true, None, true),
             BidiClass::LeftToRightIsolate => stack.push(false, None, true),
