@@ -11,6 +11,7 @@ use crate::atlas::{DrawnSprite, GlyphSpec, PageKind, Sprite, draw_glyph, steps_o
 use crate::base::{Edges, Treatment};
 use crate::font::{Face, GlyphId};
 use crate::raster::Rasterizer;
+use crate::text::glyph_or_stand_in;
 
 /// Which strike: face, device pixels per em (as bits), treatment.
 pub(super) type StrikeKey = (usize, u32, Treatment);
@@ -62,16 +63,22 @@ impl Wanted {
         taken[0].insert(GlyphId::NOTDEF, WantedBy::All);
         for charset in &plan.charsets {
             for character in &manifest.charsets[*charset].1 {
-                let found = plan.faces.iter().zip(&mut taken).find_map(|(face, taken)| {
-                    let glyph = manifest.faces[*face].1.glyph(*character)?;
-                    Some((glyph, taken))
-                });
-                let Some((glyph, taken)) = found else {
+                let faces = plan.faces.iter().map(|face| &manifest.faces[*face].1);
+                let faces = faces.enumerate();
+                let own = |(at, face): (usize, &Face)| Some((at, face.glyph(*character)?));
+                // Spaces and hyphens are made from others where no face has them.
+                let made =
+                    |(at, face): (usize, &Face)| Some((at, glyph_or_stand_in(face, *character)?));
+                let found = faces
+                    .clone()
+                    .find_map(own)
+                    .or_else(|| faces.clone().find_map(made));
+                let Some((at, glyph)) = found else {
                     let missing = self.missing.entry(plan.name.clone()).or_default();
                     missing.insert(*character);
                     continue;
                 };
-                let by = taken.entry(glyph).or_insert(WantedBy::One(*charset));
+                let by = taken[at].entry(glyph).or_insert(WantedBy::One(*charset));
                 by.and(*charset);
             }
         }

@@ -50,6 +50,7 @@ pub use options::{
 };
 pub use plate::Plate;
 pub use rules::RuleKind;
+pub(crate) use shape::glyph_or_stand_in;
 pub use sprite::{InlineSprite, SpriteAlign};
 pub use style::{LetterOutline, LineHeight, Style};
 pub use style_file::{StyleFile, StyleFileError};

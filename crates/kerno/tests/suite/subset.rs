@@ -1,6 +1,9 @@
 //! The part of a font that a pack carries.
 
-use kerno::{Face, Manifest, Pack, Style, TextLayout};
+use kerno::{
+    Anchor, Atlas, Canvas, DeviceSize, Face, FrameBuilder, Manifest, Mapping, Pack, PageKind,
+    Point, Style, TextLayout,
+};
 
 use crate::support::{AVERIA, LATO};
 
@@ -116,4 +119,45 @@ fn composites_keep_their_components() {
             "{character}"
         );
     }
+}
+
+#[test]
+fn pages_that_come_later_are_as_large_as_they_like() {
+    // One small letter: its page is far too small for a large one.
+    let (pack, _) = packed(LATO, "A", "");
+    let style = Style::new(&pack.face("text").expect("a face"), 200.0);
+    let layout = TextLayout::new("A", &style).expect("a layout");
+    let mut atlas = pack.atlas();
+    let before = atlas.pages(PageKind::Mask)[0].width();
+    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let corner = (Point::ORIGIN, Anchor::TOP_LEFT);
+    frame
+        .text(&mut atlas, &layout, corner.0, corner.1)
+        .expect("room for it");
+    let pages = atlas.pages(PageKind::Mask);
+    assert!(before < 100 && pages[0].width() == before && pages[1].width() == 1024);
+    // And its letter is drawn from there as from any other atlas.
+    let drawn = |frame: &mut FrameBuilder, atlas: &Atlas| {
+        let mut canvas = Canvas::new(DeviceSize::new(200, 240));
+        canvas.draw(frame.finish(), atlas);
+        canvas.to_image()
+    };
+    let from_pack = drawn(&mut frame, &atlas);
+    let (mut atlas, mut frame) = (Atlas::default(), FrameBuilder::new(Mapping::IDENTITY));
+    frame
+        .text(&mut atlas, &layout, corner.0, corner.1)
+        .expect("room for it");
+    assert!(from_pack == drawn(&mut frame, &atlas), "the same pixels");
+}
+
+#[test]
+fn spaces_that_are_made_are_not_missing() {
+    let folder = tempfile::tempdir().expect("a folder");
+    std::fs::write(folder.path().join("font.ttf"), AVERIA).expect("a file");
+    let text = "[faces]\ntext = { file = 'font.ttf' }\n[charsets.a]\ntext = \"a\\u2003\\u2011\\u202F\u{21d2}\"\n\
+        [[strikes]]\nface = 'text'\nsizes = [16]\ncharsets = ['a']\n";
+    std::fs::write(folder.path().join("a.toml"), text).expect("a file");
+    let manifest = Manifest::from_file(folder.path().join("a.toml")).expect("a manifest");
+    let report = manifest.bake(&|_, _| {}).expect("a bake").report();
+    assert_eq!(report.missing, [("text".to_owned(), "\u{21d2}".to_owned())]);
 }

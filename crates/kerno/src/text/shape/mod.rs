@@ -23,7 +23,7 @@ use crate::font::{Attachment, ChosenLookups, Face, FontError, GlyphId, Row, RowG
 use characters::Characters;
 use characters::joined_around;
 use plain::Letters;
-pub(super) use stand_ins::glyph_or_stand_in;
+pub(crate) use stand_ins::glyph_or_stand_in;
 
 /// Text of one style, face, script and direction.
 #[derive(Clone, Debug, PartialEq)]

@@ -4,7 +4,7 @@
 use crate::font::{Face, GlyphId, Row};
 
 /// The glyph of a character, or of one that stands in for it.
-pub(in crate::text) fn glyph_or_stand_in(face: &Face, character: char) -> Option<GlyphId> {
+pub(crate) fn glyph_or_stand_in(face: &Face, character: char) -> Option<GlyphId> {
     face.glyph(character).or_else(|| match character {
         // Non-breaking hyphen and hyphen (Unicode Standard, 6.2, “Hyphens”).
         '\u{2011}' => face.glyph('\u{2010}').or_else(|| face.glyph('-')),
