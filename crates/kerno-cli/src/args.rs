@@ -97,7 +97,7 @@ impl FontArgs {
         if self.bold || self.slant {
             let pick = |wanted: bool, made: f32| if wanted { made } else { 0.0 };
             let synthesis = Synthesis {
-                bolder: pick(self.bold, Synthesis::BOLD.bolder),
+                embolden: pick(self.bold, Synthesis::BOLD.embolden),
                 slant: pick(self.slant, Synthesis::OBLIQUE.slant),
             };
             face = face.synthesized(synthesis).map_err(in_font(&self.path))?;
@@ -199,7 +199,7 @@ pub(crate) struct TextArgs {
     underline: bool,
     /// A line through the letters
     #[arg(long)]
-    strike_through: bool,
+    line_through: bool,
     /// The OpenType tag of the text's language, such as TRK
     #[arg(long, value_name = "TAG", value_parser = parse_tag)]
     language: Option<Tag>,
@@ -336,14 +336,14 @@ impl TextArgs {
         let number = number.transpose()?;
         let text = number.as_deref().unwrap_or(text);
         let face = self.font.open()?;
-        let (face, size) = face.fitted(self.size).map_err(in_font(&self.font.path))?;
+        let (face, size) = face.for_size(self.size).map_err(in_font(&self.font.path))?;
         let open = |path: &PathBuf| Face::from_file(path);
         let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
         let style = Style {
             color: look.color,
             outline: look.outline,
             underline: self.underline,
-            strike_through: self.strike_through,
+            line_through: self.line_through,
             edges: match self.edges {
                 EdgesArg::Smooth => Edges::Smooth,
                 EdgesArg::Hard => Edges::Hard,

@@ -674,7 +674,7 @@ fn a_text_in_a_box_is_measured_and_shown() {
     let lines = report["lines"].as_array().expect("lines");
     assert!(lines.len() > 2, "{lines:?}");
     assert_eq!(
-        (&report["fits"], &report["cut_at"]),
+        (&report["fits"], &report["truncated_at"]),
         (&true.into(), &serde_json::Value::Null)
     );
     let clusters = report["clusters"].as_array().expect("clusters");
@@ -684,7 +684,7 @@ fn a_text_in_a_box_is_measured_and_shown() {
     let report: serde_json::Value = serde_json::from_str(&output(&one_line)).expect("JSON");
     assert_eq!(report["lines"].as_array().map(Vec::len), Some(1));
     assert!(
-        report["cut_at"]
+        report["truncated_at"]
             .as_u64()
             .is_some_and(|byte| byte < text.len() as u64)
     );
@@ -727,7 +727,7 @@ scale = 2
 [styles.key]
 plate = { color = \"#102030\", padding = 3 }
 [styles.gone]
-strike-through = true
+line-through = true
 [sprites.lamp]
 picture = \"lamp.png\"
 height = 10
@@ -753,7 +753,7 @@ fn a_style_file_gives_names_to_what_stands_in_a_text() {
     let plate = &json["plates"][0];
     assert_eq!(plate["color"], "#102030");
     assert!((number(&glyphs[3]["x"]) - number(&plate["x"]) - 3.0).abs() < 1e-3);
-    assert_eq!(json["strike_throughs"].as_array().map(Vec::len), Some(1));
+    assert_eq!(json["line_throughs"].as_array().map(Vec::len), Some(1));
     // Twice as wide as high, as it was drawn, and on the baseline.
     let sprite = &json["sprites"][0];
     assert_eq!(

@@ -28,7 +28,7 @@ fn lay_out(c: &mut Criterion) {
     group.bench_function("laid out again in another box", |b| {
         b.iter(|| {
             width = if width == 400.0 { 390.0 } else { 400.0 };
-            layout.relaid(&boxed(width)).expect("a layout");
+            layout.relayout(&boxed(width)).expect("a layout");
         });
     });
     group.finish();

@@ -43,7 +43,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let window = DeviceSize::new(1280, 720);
     let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
     let size = Size::new(width + 2.0 * PADDING, heights - GAP + 2.0 * PADDING);
-    let plate = Rect::hung(
+    let plate = Rect::anchored(
         view.place(Anchor::CENTER, Offset::ZERO),
         Anchor::CENTER,
         size,

@@ -54,14 +54,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         for (place, name) in things {
             let at = camera.project(place, middle);
             frame.layer(-1).rect(
-                Rect::hung(at, Anchor::CENTER, Size::new(5.0, 5.0)),
+                Rect::anchored(at, Anchor::CENTER, Size::new(5.0, 5.0)),
                 Color::rgb(255, 207, 112),
             );
             // Whatever the zoom, letters keep their size; the plate is
             // measured from them and hangs above the place.
             let label = TextLayout::new(name, &style)?;
             let size = Size::new(label.size().width + 20.0, label.size().height + 6.0);
-            let plate = Rect::hung(at + Offset::new(0.0, -6.0), Anchor::BOTTOM, size);
+            let plate = Rect::anchored(at + Offset::new(0.0, -6.0), Anchor::BOTTOM, size);
             frame.layer(0).panel(&mut atlas, nameplate, plate)?;
             let middle = plate.point(Anchor::CENTER);
             frame

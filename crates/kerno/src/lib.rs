@@ -51,7 +51,7 @@ mod screen;
 mod text;
 
 pub use atlas::{
-    Animation, Atlas, AtlasError, AtlasOptions, AtlasUse, GlyphSpec, Packed, Packing,
+    Animation, Atlas, AtlasError, AtlasOptions, AtlasStatistics, GlyphSpec, Packed, Packing,
     PackingOptions, Page, PageKind, Sampling, Skyline, SliceFill, Slot, SpriteId, SpriteOptions,
     TexelRect,
 };
@@ -73,9 +73,9 @@ pub use font::{
 pub use raster::{Coverage, GlyphShape, Placement, RasterError, Rasterizer, Strike};
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
-    Caret, Cluster, Direction, InlineSprite, LayoutOptions, LetterOutline, Line, LineBreak,
-    LineHeight, Mark, Markup, MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign,
-    Overflow, OverflowWrap, PlacedGlyph, Plate, Resized, RuleKind, Span, SpriteAlign, Style,
+    Caret, Cluster, DecorationLine, Direction, InlineSprite, LayoutOptions, LetterOutline, Line,
+    LineBreak, LineHeight, Mark, Markup, MarkupError, NumberError, NumberFormat, NumberOptions,
+    NumberSign, Overflow, OverflowWrap, PlacedGlyph, Plate, Resized, Span, SpriteAlign, Style,
     StyleChange, StyleFile, StyleFileError, StyledText, TextAlign, TextError, TextLayout,
     VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };

@@ -116,7 +116,7 @@ fn a_warm_text_that_changes_takes_no_memory() {
         format.write(fares, &mut written);
         layout.set_text(1, &written).expect("a text");
         layout
-            .relaid(&options(200.0 + fares as f32 % 100.0))
+            .relayout(&options(200.0 + fares as f32 % 100.0))
             .expect("a box");
     };
     // Twice: what was known before is kept beside what is known now.

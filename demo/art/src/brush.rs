@@ -53,25 +53,25 @@ pub(crate) struct Shape(Outline);
 
 impl Shape {
     pub(crate) fn start(mut self, x: f32, y: f32) -> Self {
-        self.0.start(x, -y);
+        self.0.move_to(x, -y);
         self
     }
 
     pub(crate) fn line(mut self, x: f32, y: f32) -> Self {
-        self.0.line(x, -y);
+        self.0.line_to(x, -y);
         self
     }
 
     /// A quadratic curve by way of `cx`, `cy`.
     pub(crate) fn bend(mut self, cx: f32, cy: f32, x: f32, y: f32) -> Self {
         self.0
-            .quadratic(OutlinePoint::new(cx, -cy), OutlinePoint::new(x, -y));
+            .quad_to(OutlinePoint::new(cx, -cy), OutlinePoint::new(x, -y));
         self
     }
 
     fn cubic(mut self, a: (f32, f32), b: (f32, f32), to: (f32, f32)) -> Self {
         let [a, b, to] = [a, b, to].map(|(x, y)| OutlinePoint::new(x, -y));
-        self.0.cubic(a, b, to);
+        self.0.curve_to(a, b, to);
         self
     }
 

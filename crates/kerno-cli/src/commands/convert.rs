@@ -15,7 +15,9 @@ pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), Cli
     let Some(size) = args.size.or(face.strike_size()) else {
         return Err(CliError::NoSize);
     };
-    let (face, fitted) = face.fitted(size.into()).map_err(in_font(&args.font.path))?;
+    let (face, fitted) = face
+        .for_size(size.into())
+        .map_err(in_font(&args.font.path))?;
     if fitted != f32::from(size) {
         writeln!(
             out,

@@ -63,7 +63,7 @@ fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
     }
     for (label, line) in [
         ("underline", metrics.underline),
-        ("strike-through", metrics.strikeout),
+        ("line-through", metrics.strikeout),
     ] {
         if let Some(line) = line {
             row(
@@ -113,9 +113,9 @@ fn axes(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliE
         table.add_row([
             axis.tag.to_string(),
             axis.name.unwrap_or_default(),
-            axis.low.to_string(),
+            axis.min.to_string(),
             axis.default.to_string(),
-            axis.high.to_string(),
+            axis.max.to_string(),
         ]);
     }
     writeln!(out, "\nVariation axes\n{}", table.trim_fmt())?;

@@ -2,7 +2,7 @@
 
 use std::io::Write;
 
-use kerno::{Color, FontError, Rect, RuleKind, Style, TextLayout};
+use kerno::{Color, DecorationLine, FontError, Rect, Style, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;
@@ -33,12 +33,12 @@ struct Report {
     height: f32,
     ink: Option<Box>,
     /// Without wrapping, and where every break that may be is made.
-    natural_width: f32,
-    least_width: f32,
+    max_content_width: f32,
+    min_content_width: f32,
     /// Whether all of it is in its block; else from which byte on it is left out,
     /// if any is.
     fits: bool,
-    cut_at: Option<usize>,
+    truncated_at: Option<usize>,
     lines: Vec<Line>,
     clusters: Vec<ClusterBox>,
     glyphs: Vec<Glyph>,
@@ -46,7 +46,7 @@ struct Report {
     /// Grounds behind parts of the text.
     plates: Vec<Painted>,
     underlines: Vec<Painted>,
-    strike_throughs: Vec<Painted>,
+    line_throughs: Vec<Painted>,
     /// Byte positions of clusters shown as `.notdef`.
     missing: Vec<u32>,
 }
@@ -180,7 +180,7 @@ impl Report {
             place: place.into(),
         });
         let rules = |kind| {
-            let rules = layout.rules(kind, usize::MAX);
+            let rules = layout.decorations(kind, usize::MAX);
             rules
                 .map(|(place, style)| Painted::new((place, style.color)))
                 .collect()
@@ -194,17 +194,17 @@ impl Report {
             width: layout.size().width,
             height: layout.size().height,
             ink: (!ink.is_empty()).then(|| ink.into()),
-            natural_width: layout.natural_width(),
-            least_width: layout.least_width(),
+            max_content_width: layout.max_content_width(),
+            min_content_width: layout.min_content_width(),
             fits: layout.fits(),
-            cut_at: layout.cut_at(),
+            truncated_at: layout.truncated_at(),
             lines: lines.collect(),
             clusters: boxes.collect(),
             glyphs: glyphs.collect::<Result<_, FontError>>()?,
             sprites: sprites.collect(),
             plates: layout.plates(usize::MAX).map(Painted::new).collect(),
-            underlines: rules(RuleKind::Underline),
-            strike_throughs: rules(RuleKind::StrikeThrough),
+            underlines: rules(DecorationLine::Underline),
+            line_throughs: rules(DecorationLine::LineThrough),
             missing: layout.missing().to_vec(),
         })
     }
@@ -227,9 +227,9 @@ impl Report {
         writeln!(
             out,
             "  width  {:.3} unwrapped, {:.3} at the least",
-            self.natural_width, self.least_width
+            self.max_content_width, self.min_content_width
         )?;
-        if let Some(byte) = self.cut_at {
+        if let Some(byte) = self.truncated_at {
             writeln!(out, "  cut    from byte {byte} on it does not fit")?;
         } else if !self.fits {
             writeln!(out, "  it does not fit its block")?;

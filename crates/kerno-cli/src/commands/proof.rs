@@ -119,7 +119,7 @@ fn draw_column(
 /// The strike and size nearest to a wanted one at which the face is crisp; the
 /// wanted one for a face that has none.
 fn crisp(face: &Face, wanted: f32) -> Result<(Face, f32), CliError> {
-    let (face, size) = face.fitted(wanted)?;
+    let (face, size) = face.for_size(wanted)?;
     let size = face.crisp_size(size).unwrap_or(size);
     Ok((face, size))
 }
@@ -186,7 +186,7 @@ fn draw_sizes(
     let mut at = sheet.heading("SIZES", at)?;
     let mut shown = 0.0;
     for size in SIZES {
-        let (face, size) = face.fitted(size)?;
+        let (face, size) = face.for_size(size)?;
         // A bitmap font has fewer sizes.
         if size <= shown || size > 2.0 * SIZES[SIZES.len() - 1] {
             continue;

@@ -99,7 +99,7 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let corner = stage
         .view
         .place(Anchor::TOP_LEFT, Offset::new(MARGIN, MARGIN));
-    let plate = Rect::hung(corner, Anchor::TOP_LEFT, Size::new(168.0, 56.0));
+    let plate = Rect::anchored(corner, Anchor::TOP_LEFT, Size::new(168.0, 56.0));
     stage.panel(stage.sprites.panel, plate)?;
     let icon = plate.point(Anchor::LEFT) + Offset::new(8.0, 0.0);
     stage.sprite(stage.sprites.lantern, icon, Anchor::LEFT)?;
@@ -146,7 +146,7 @@ fn landing(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let top = stage
         .view
         .place(Anchor::TOP, Offset::new(0.0, MARGIN - 4.0));
-    let board = Rect::hung(top, Anchor::TOP, Size::new(width, height));
+    let board = Rect::anchored(top, Anchor::TOP, Size::new(width, height));
     stage.panel(stage.sprites.signboard, board)?;
     let first = board.point(Anchor::TOP) + Offset::new(0.0, 4.0);
     stage.text(&title, first, Anchor::TOP)?;
@@ -167,7 +167,7 @@ fn fares(stage: &mut Stage<'_>) -> Result<(), CliError> {
         .view
         .place(Anchor::TOP_RIGHT, Offset::new(-MARGIN, MARGIN));
     let size = Size::new(10.0 + icon.width + 8.0 + inner + 12.0, 36.0);
-    let plate = Rect::hung(corner, Anchor::TOP_RIGHT, size);
+    let plate = Rect::anchored(corner, Anchor::TOP_RIGHT, size);
     stage.panel(stage.sprites.panel, plate)?;
     let from_left = |x: f32| plate.point(Anchor::LEFT) + Offset::new(x, 0.0);
     stage.sprite(stage.sprites.ticket, from_left(10.0), Anchor::LEFT)?;
@@ -230,7 +230,7 @@ fn message(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
 fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     let bottom = stage.view.place(Anchor::BOTTOM, Offset::new(0.0, -MARGIN));
     let size = Size::new(520.0, 88.0);
-    let plate = Rect::hung(bottom, Anchor::BOTTOM, size);
+    let plate = Rect::anchored(bottom, Anchor::BOTTOM, size);
     stage.panel(stage.sprites.panel, plate)?;
     let portrait = plate.point(Anchor::LEFT) + Offset::new(12.0, 0.0);
     stage.sprite(stage.sprites.portrait, portrait, Anchor::LEFT)?;

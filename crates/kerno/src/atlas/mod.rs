@@ -31,4 +31,4 @@ pub(crate) use pixels::turned;
 pub use skyline::Skyline;
 pub(crate) use sprite::{DrawnSprite, Sprite, SpritePicture};
 pub use sprite::{Sampling, SliceFill, SpriteId, SpriteOptions};
-pub use store::{Atlas, AtlasOptions, AtlasUse, GlyphSpec};
+pub use store::{Atlas, AtlasOptions, AtlasStatistics, GlyphSpec};

@@ -15,7 +15,7 @@ pub struct PackingOptions {
     /// Whether sides of pages have to be powers of two. Default no.
     pub power_of_two: bool,
     /// Whether rectangles may lie on their side, turned by a quarter. Default no.
-    pub turns: bool,
+    pub may_rotate: bool,
 }
 
 impl PackingOptions {
@@ -34,7 +34,7 @@ impl Default for PackingOptions {
             largest_side: 4096,
             padding: 1,
             power_of_two: false,
-            turns: false,
+            may_rotate: false,
         }
     }
 }
@@ -48,7 +48,7 @@ pub struct Packed {
     /// exchanged.
     pub texels: TexelRect,
     /// Whether it lies on its side.
-    pub is_turned: bool,
+    pub is_rotated: bool,
 }
 
 /// Where all rectangles went.
@@ -71,19 +71,25 @@ impl Packing {
         let items = Item::all(sizes, options)?;
         let rules = [Rule::Tallest, Rule::Widest];
         // That they may be turned doesn't say that it helps.
-        let turns: &[bool] = if options.turns {
+        let may_rotate: &[bool] = if options.may_rotate {
             &[false, true]
         } else {
             &[false]
         };
         let tries = widths(&items, options).into_iter().flat_map(|width| {
             let with_rules = rules.into_iter().map(move |rule| (width, rule));
-            with_rules
-                .flat_map(|(width, rule)| turns.iter().map(move |turns| (width, rule, *turns)))
+            with_rules.flat_map(|(width, rule)| {
+                may_rotate
+                    .iter()
+                    .map(move |may_rotate| (width, rule, *may_rotate))
+            })
         });
         tries
-            .map(|(width, rule, turns)| {
-                let options = PackingOptions { turns, ..*options };
+            .map(|(width, rule, may_rotate)| {
+                let options = PackingOptions {
+                    may_rotate,
+                    ..*options
+                };
                 packed(&items, width, rule, &options)
             })
             .min_by_key(|packing| (packing.pages.len(), packing.area()))
@@ -103,7 +109,7 @@ struct Item {
     index: usize,
     width: u16,
     height: u16,
-    is_turned: bool,
+    is_rotated: bool,
 }
 
 impl Item {
@@ -118,7 +124,7 @@ impl Item {
                 index,
                 width,
                 height,
-                is_turned: false,
+                is_rotated: false,
             })
         };
         sizes.iter().enumerate().map(item).collect()
@@ -128,7 +134,7 @@ impl Item {
         Self {
             width: self.height,
             height: self.width,
-            is_turned: !self.is_turned,
+            is_rotated: !self.is_rotated,
             ..self
         }
     }
@@ -185,24 +191,24 @@ struct Waiting {
     /// By the measure that counts first, then the other; both the larger the
     /// better.
     sorted: BTreeMap<(u16, u16), Vec<Item>>,
-    turns: bool,
+    may_rotate: bool,
     placed: Vec<bool>,
     left: usize,
 }
 
 impl Waiting {
-    fn new(items: &[Item], rule: Rule, turns: bool) -> Self {
+    fn new(items: &[Item], rule: Rule, may_rotate: bool) -> Self {
         let mut waiting = Self {
             rule,
             sorted: BTreeMap::new(),
-            turns,
+            may_rotate,
             placed: vec![false; items.len()],
             left: items.len(),
         };
         // From the last to the first, so that the first is taken first.
         for item in items.iter().rev() {
             waiting.push(*item);
-            if turns && item.width != item.height {
+            if may_rotate && item.width != item.height {
                 waiting.push(item.turned());
             }
         }
@@ -245,7 +251,7 @@ impl Waiting {
                 from = (key.0, second);
                 continue;
             }
-            if self.turns {
+            if self.may_rotate {
                 let placed = &self.placed;
                 let list = self.sorted.get_mut(&key)?;
                 list.retain(|item| !placed[item.index]);
@@ -274,7 +280,7 @@ fn packed(items: &[Item], width: u16, rule: Rule, options: &PackingOptions) -> P
         pages: Vec::new(),
         places: vec![Packed::default(); items.len()],
     };
-    let mut waiting = Waiting::new(items, rule, options.turns);
+    let mut waiting = Waiting::new(items, rule, options.may_rotate);
     while waiting.left > 0 {
         let page = packing.pages.len() as u32;
         let (right, bottom) = fill_page(&mut waiting, width, options, |item, x, y| {
@@ -286,7 +292,7 @@ fn packed(items: &[Item], width: u16, rule: Rule, options: &PackingOptions) -> P
                     width: item.width - 2 * options.padding,
                     height: item.height - 2 * options.padding,
                 },
-                is_turned: item.is_turned,
+                is_rotated: item.is_rotated,
             };
         });
         packing.pages.push(if options.power_of_two {

@@ -52,7 +52,7 @@ pub struct Slot {
     pub texels: TexelRect,
     /// Whether the picture lies on its side, turned clockwise by a quarter: its
     /// width runs down the page.
-    pub is_turned: bool,
+    pub is_rotated: bool,
     /// From the origin to the left edge, in device pixels, rightwards.
     pub left: i32,
     /// From the origin to the top edge, in device pixels, downwards.
@@ -63,7 +63,7 @@ impl Slot {
     /// Width and height of the picture as it is drawn, in texels.
     pub fn picture_size(&self) -> (u16, u16) {
         let TexelRect { width, height, .. } = self.texels;
-        if self.is_turned {
+        if self.is_rotated {
             (height, width)
         } else {
             (width, height)

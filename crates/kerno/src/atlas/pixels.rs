@@ -39,7 +39,7 @@ impl Pixels {
         let tallest = usize::from(slot.picture_size().1);
         for (row, texels) in rows.enumerate() {
             for (column, texel) in texels.as_chunks::<4>().0.iter().enumerate() {
-                let (x, y) = if slot.is_turned {
+                let (x, y) = if slot.is_rotated {
                     (row, tallest - 1 - column)
                 } else {
                     (column, row)

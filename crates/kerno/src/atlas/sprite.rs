@@ -33,7 +33,7 @@ pub struct SpriteOptions {
     /// How it is brought to another size.
     pub sampling: Sampling,
     /// How the edges of a nine-slice fill their room.
-    pub edges: SliceFill,
+    pub sides: SliceFill,
     /// How its middle does; that of a sprite without borders is all of it.
     pub middle: SliceFill,
     /// The point that the sprite is held and turned by, for
@@ -59,7 +59,7 @@ impl Default for SpriteOptions {
             density: 1.0,
             slices: Insets::default(),
             sampling: Sampling::Smooth,
-            edges: SliceFill::Stretch,
+            sides: SliceFill::Stretch,
             middle: SliceFill::Stretch,
             origin: Anchor::CENTER,
         }
@@ -175,7 +175,7 @@ impl Sprite {
 
     /// Whether clear borders may be left off: a panel is drawn as a whole.
     fn may_be_trimmed(&self) -> bool {
-        let is_tiled = [self.options.edges, self.options.middle].contains(&SliceFill::Tile);
+        let is_tiled = [self.options.sides, self.options.middle].contains(&SliceFill::Tile);
         self.options.slices == Insets::default() && !is_tiled
     }
 

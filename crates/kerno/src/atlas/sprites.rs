@@ -71,7 +71,7 @@ impl Atlas {
     /// How the edges and the middle of a nine-slice fill their room.
     pub(crate) fn slice_fills(&self, sprite: SpriteId) -> (SliceFill, SliceFill) {
         let options = &self.sprites[sprite.0 as usize].options;
-        (options.edges, options.middle)
+        (options.sides, options.middle)
     }
 
     /// The picture of a sprite at `scale` device pixels per design pixel, which
@@ -117,7 +117,7 @@ impl Atlas {
                 kind: PageKind::Color,
                 page,
                 texels,
-                is_turned: false,
+                is_rotated: false,
                 left: left as i32,
                 top: top as i32,
             },

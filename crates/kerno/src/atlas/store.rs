@@ -62,7 +62,7 @@ pub struct GlyphSpec<'a> {
 
 /// What an atlas holds, for reports.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct AtlasUse {
+pub struct AtlasStatistics {
     /// Glyph pictures with ink.
     pub glyphs: usize,
     /// Sprites, each counted once however many sizes it is kept in.
@@ -209,7 +209,7 @@ impl Atlas {
                 kind: drawn.kind,
                 page,
                 texels,
-                is_turned: false,
+                is_rotated: false,
                 left: drawn.left,
                 top: drawn.top,
             }))
@@ -295,11 +295,11 @@ impl Atlas {
     }
 
     /// What the atlas holds.
-    pub fn usage(&self) -> AtlasUse {
+    pub fn usage(&self) -> AtlasStatistics {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
         let is_live = |kept: &&KeptGlyph| kept.slot.is_some() && kept.frame != BAKED;
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
-        AtlasUse {
+        AtlasStatistics {
             glyphs: self.glyphs.values().filter(is_live).count() + self.strikes.len(),
             sprites: self.sprites.len(),
             mask_pages: masks.len(),

@@ -55,7 +55,7 @@ pub(super) struct SlotRecord {
     pub(super) left: i32,
     pub(super) top: i32,
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
-    pub(super) turned: bool,
+    pub(super) rotated: bool,
 }
 
 impl SlotRecord {
@@ -74,7 +74,7 @@ impl SlotRecord {
             height,
             left: slot.left,
             top: slot.top,
-            turned: slot.is_turned,
+            rotated: slot.is_rotated,
         }
     }
 
@@ -88,7 +88,7 @@ impl SlotRecord {
                 width: self.width,
                 height: self.height,
             },
-            is_turned: self.turned,
+            is_rotated: self.rotated,
             left: self.left,
             top: self.top,
         }
@@ -106,7 +106,7 @@ pub(super) struct SpriteRecord {
     /// Nine-slice borders in image pixels: top, right, bottom, left.
     pub(super) slices: [f32; 4],
     pub(super) sampling: Sampling,
-    pub(super) edges: SliceFill,
+    pub(super) sides: SliceFill,
     pub(super) middle: SliceFill,
     pub(super) origin: [f32; 2],
     /// One for each scale at which it has another size.
@@ -201,7 +201,7 @@ impl SpriteRecord {
                 options.slices.left,
             ],
             sampling: options.sampling,
-            edges: options.edges,
+            sides: options.sides,
             middle: options.middle,
             origin: [options.origin.x, options.origin.y],
             pictures: pictures.iter().map(picture).collect(),
@@ -224,7 +224,7 @@ impl SpriteRecord {
                     left,
                 },
                 sampling: self.sampling,
-                edges: self.edges,
+                sides: self.sides,
                 middle: self.middle,
                 origin: Anchor::new(self.origin[0], self.origin[1]),
             },

@@ -50,7 +50,7 @@ pub(super) struct PackedFace {
     index: u32,
     /// Each axis of a variable font from -1 to 1.
     places: Vec<f32>,
-    bolder: f32,
+    embolden: f32,
     slant: f32,
     /// Pixels per em of a bitmap strike.
     strike: Option<u16>,
@@ -247,7 +247,7 @@ impl Pack {
             index: record.index,
             places: record.places.clone(),
             synthesis: Synthesis {
-                bolder: record.bolder,
+                embolden: record.embolden,
                 slant: record.slant,
             },
             strike: record.strike,
@@ -396,7 +396,7 @@ const RECORD: usize = 24;
 fn write_glyph(glyph: &BakedGlyph, into: &mut Vec<u8>) {
     let slot = &glyph.slot;
     let is_color = u8::from(slot.kind == PageKind::Color);
-    let flags = is_color | u8::from(slot.is_turned) << 1;
+    let flags = is_color | u8::from(slot.is_rotated) << 1;
     into.extend(glyph.glyph.0.to_le_bytes());
     into.extend([glyph.step, flags, slot.page, 0, 0, 0]);
     let TexelRect {
@@ -434,7 +434,7 @@ fn read_glyph(record: &[u8; RECORD]) -> BakedGlyph {
                 width: number(12),
                 height: number(14),
             },
-            is_turned: flags & 2 == 2,
+            is_rotated: flags & 2 == 2,
             left: wide(16),
             top: wide(20),
         },
@@ -541,7 +541,7 @@ impl Bake<'_> {
                 font: keep(SectionKind::Font, bytes),
                 index,
                 places: parts.places,
-                bolder: parts.synthesis.bolder,
+                embolden: parts.synthesis.embolden,
                 slant: parts.synthesis.slant,
                 strike: parts.strike,
                 pictures: pictures.map(|bytes| keep(SectionKind::Pictures, bytes.into())),

@@ -52,7 +52,7 @@ const NOWHERE: Slot = Slot {
         width: 0,
         height: 0,
     },
-    is_turned: false,
+    is_rotated: false,
     left: 0,
     top: 0,
 };
@@ -65,7 +65,7 @@ fn place_kind(
 ) -> Result<(), BakeError> {
     // Masks are letters, which stay upright: every renderer can draw them.
     let options = PackingOptions {
-        turns: options.turns && kind == PageKind::Color,
+        may_rotate: options.may_rotate && kind == PageKind::Color,
         ..*options
     };
     let own: Vec<usize> = (0..pictures.len())
@@ -111,13 +111,13 @@ fn place_kind(
         let Packed {
             page,
             texels,
-            is_turned,
+            is_rotated,
         } = packing.places[first];
         placed.slots[index] = Slot {
             kind,
             page: page as u8,
             texels,
-            is_turned,
+            is_rotated,
             ..NOWHERE
         };
     }
@@ -191,7 +191,7 @@ fn draw_page<'a>(
     };
     for (place, picture) in pictures {
         let to = place.texels;
-        if place.is_turned {
+        if place.is_rotated {
             let texels = turned(picture.width.into(), &picture.texels, grid.texel_bytes);
             grid.copy(&mut page.texels, to, &texels);
         } else {

@@ -106,10 +106,10 @@ impl Rect {
     ///
     /// ```
     /// use kerno::{Anchor, Point, Rect, Size};
-    /// let r = Rect::hung(Point::new(100.0, 10.0), Anchor::TOP_RIGHT, Size::new(30.0, 20.0));
+    /// let r = Rect::anchored(Point::new(100.0, 10.0), Anchor::TOP_RIGHT, Size::new(30.0, 20.0));
     /// assert_eq!(r, Rect::new(70.0, 10.0, 30.0, 20.0));
     /// ```
-    pub fn hung(point: Point, anchor: Anchor, size: Size) -> Self {
+    pub fn anchored(point: Point, anchor: Anchor, size: Size) -> Self {
         Self::new(
             point.x - anchor.x * size.width,
             point.y - anchor.y * size.height,

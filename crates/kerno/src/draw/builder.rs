@@ -6,7 +6,7 @@ use crate::atlas::{Atlas, AtlasError, GlyphSpec, SpriteId, SpritePicture, steps_
 use crate::base::{
     Anchor, Color, DevicePoint, DeviceRect, Edges, Mapping, Point, Rect, Size, Treatment,
 };
-use crate::text::{InlineSprite, PlacedGlyph, RuleKind, Style, TextLayout};
+use crate::text::{DecorationLine, InlineSprite, PlacedGlyph, Style, TextLayout};
 
 /// Gathers a frame. Keep one and [`restart`](FrameBuilder::restart) it for
 /// every frame: it keeps its memory, so a warm frame allocates nothing.
@@ -214,17 +214,17 @@ impl Layer<'_> {
         // Decoration, “Painting Order”).
         for part in parts {
             let rules = |layer: &mut Self, kind| {
-                for (rule, style) in layout.rules(kind, visible) {
+                for (rule, style) in layout.decorations(kind, visible) {
                     layer.rule((rule, *part, style), (corner, scale), clip);
                 }
             };
-            rules(self, RuleKind::Underline);
+            rules(self, DecorationLine::Underline);
             for glyph in layout.glyphs() {
                 if (glyph.cluster as usize) < visible {
                     self.glyph(atlas, layout, (glyph, *part), (corner, scale), clip)?;
                 }
             }
-            rules(self, RuleKind::StrikeThrough);
+            rules(self, DecorationLine::LineThrough);
         }
         Ok(())
     }
@@ -238,8 +238,8 @@ impl Layer<'_> {
         clip: Option<DeviceRect>,
     ) -> Result<(), AtlasError> {
         let id = atlas.sprite(&sprite.name)?;
-        let natural = atlas.sprite_size(id);
-        let picture = atlas.sprite_picture(id, scale * at.height / natural.height)?;
+        let intrinsic = atlas.sprite_size(id);
+        let picture = atlas.sprite_picture(id, scale * at.height / intrinsic.height)?;
         let at = device(at, (corner, scale));
         self.whole_sprite(&picture, (at.left.round(), at.top.round()), clip);
         Ok(())

@@ -215,37 +215,37 @@ struct TextureSpan {
     first: [u16; 2],
     /// How far it reaches from there, across and down, in units.
     length: [u16; 2],
-    is_turned: bool,
+    is_rotated: bool,
 }
 
 impl TextureSpan {
     fn new(first: [u16; 2], right: [u16; 2], last: [u16; 2]) -> Self {
         // On its side, going right in a picture is going down the page.
-        let is_turned = first[0] == right[0] && first[1] != right[1];
+        let is_rotated = first[0] == right[0] && first[1] != right[1];
         let [u, v] = first;
         let whole = |units: u16| i32::from(units / TEXEL_UNITS);
-        if is_turned {
+        if is_rotated {
             // And going down in it is going left, from its right edge on.
             let edge = u.div_ceil(TEXEL_UNITS);
             return Self {
                 corner: [i32::from(edge) - 1, whole(v)],
                 first: [v % TEXEL_UNITS, edge * TEXEL_UNITS - u],
                 length: [last[1].saturating_sub(v), u.saturating_sub(last[0])],
-                is_turned,
+                is_rotated,
             };
         }
         Self {
             corner: [whole(u), whole(v)],
             first: [u % TEXEL_UNITS, v % TEXEL_UNITS],
             length: [last[0].saturating_sub(u), last[1].saturating_sub(v)],
-            is_turned,
+            is_rotated,
         }
     }
 
     /// The texel of the page for one of the picture.
     fn on_page(&self, column: i32, row: i32) -> (i32, i32) {
         let [x, y] = self.corner;
-        if self.is_turned {
+        if self.is_rotated {
             (x - row, y + column)
         } else {
             (x + column, y + row)

@@ -119,7 +119,7 @@ pub(super) fn clipped(
 pub(super) fn on_page(slot: &Slot, [left, top, right, bottom]: TexelUnits) -> TexelCorners {
     let corners = [[left, top], [right, top], [right, bottom], [left, bottom]];
     let (x, y) = (slot.texels.x * TEXEL_UNITS, slot.texels.y * TEXEL_UNITS);
-    if slot.is_turned {
+    if slot.is_rotated {
         let far = x + slot.texels.width * TEXEL_UNITS;
         return corners.map(|[across, down]| [far - down, y + across]);
     }

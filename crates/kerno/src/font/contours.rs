@@ -45,6 +45,8 @@ pub(crate) struct Contours {
     pub(crate) ends: Vec<usize>,
     /// Whether any curve is cubic.
     pub(crate) has_cubics: bool,
+    /// Whether the last contour was closed: what is drawn next starts another.
+    is_closed: bool,
 }
 
 /// The points of one contour. The first and the last are neighbours.
@@ -60,6 +62,7 @@ impl Contours {
         self.kinds.clear();
         self.ends.clear();
         self.has_cubics = false;
+        self.is_closed = false;
     }
 
     pub(crate) fn is_empty(&self) -> bool {
@@ -127,14 +130,24 @@ impl Contours {
 
     /// Starts a contour; the one before is closed.
     pub(crate) fn start(&mut self, at: OutlinePoint) {
+        self.is_closed = false;
         self.ends.push(self.points.len());
         self.push(at, PointKind::OnCurve);
     }
 
-    /// What is drawn before there is a contour starts at the origin.
+    pub(crate) fn close(&mut self) {
+        self.is_closed = !self.ends.is_empty();
+    }
+
+    /// What is drawn before there is a contour starts at the origin; behind a closed one,
+    /// where that one did.
     fn begin(&mut self) {
         if self.ends.is_empty() {
             self.start(OutlinePoint::default());
+        } else if self.is_closed {
+            let before = self.ends.len().checked_sub(2).map_or(0, |at| self.ends[at]);
+            let first = self.points.get(before).copied();
+            self.start(first.unwrap_or_default());
         }
     }
 

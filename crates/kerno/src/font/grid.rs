@@ -52,7 +52,7 @@ impl Face {
     ///
     /// # Errors
     /// [`FontError`] where the strikes of the font are damaged.
-    pub fn fitted(&self, wanted: f32) -> Result<(Self, f32), FontError> {
+    pub fn for_size(&self, wanted: f32) -> Result<(Self, f32), FontError> {
         if self.strike_size().is_none() {
             return Ok((self.clone(), wanted));
         }

@@ -17,7 +17,7 @@ pub struct Metrics {
     pub x_height: Option<i16>,
     /// Where and how thick an underline is (`post`).
     pub underline: Option<Decoration>,
-    /// Where and how thick a strike-through is (`OS/2`).
+    /// Where and how thick a line-through is (`OS/2`).
     pub strikeout: Option<Decoration>,
     /// Weight class, 1 to 1000; 400 is regular, 700 bold (`OS/2`).
     pub weight: u16,

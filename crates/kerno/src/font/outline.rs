@@ -36,7 +36,7 @@ impl Outline {
         Self::default()
     }
 
-    /// Takes everything away but the memory.
+    /// Clears the outline and keeps its allocations.
     pub fn clear(&mut self) {
         self.contours.clear();
     }
@@ -51,25 +51,41 @@ impl Outline {
         self.contours.is_empty()
     }
 
-    /// Starts a new contour at `x`, `y`. What is drawn before there is one starts at
-    /// the origin.
-    pub fn start(&mut self, x: f32, y: f32) {
+    /// Starts a new contour at `x`, `y`; the one before is closed. What is drawn before
+    /// there is one starts at the origin.
+    ///
+    /// ```
+    /// use kerno::Outline;
+    /// let mut sail = Outline::new();
+    /// sail.move_to(0.0, 0.0);
+    /// sail.line_to(8.0, 0.0);
+    /// sail.line_to(0.0, 12.0);
+    /// sail.close();
+    /// assert_eq!(sail.segments().count(), 3);
+    /// ```
+    pub fn move_to(&mut self, x: f32, y: f32) {
         self.contours.start(OutlinePoint::new(x, y));
     }
 
-    /// A straight line to `x`, `y`.
-    pub fn line(&mut self, x: f32, y: f32) {
+    /// Adds a straight line to `x`, `y`.
+    pub fn line_to(&mut self, x: f32, y: f32) {
         self.contours.line(OutlinePoint::new(x, y));
     }
 
-    /// A quadratic Bézier curve by way of `control` to `end`.
-    pub fn quadratic(&mut self, control: OutlinePoint, end: OutlinePoint) {
+    /// Adds a quadratic Bézier curve by way of `control` to `end`.
+    pub fn quad_to(&mut self, control: OutlinePoint, end: OutlinePoint) {
         self.contours.quadratic(control, end);
     }
 
-    /// A cubic Bézier curve by way of two control points to `end`.
-    pub fn cubic(&mut self, first: OutlinePoint, second: OutlinePoint, end: OutlinePoint) {
+    /// Adds a cubic Bézier curve by way of two control points to `end`.
+    pub fn curve_to(&mut self, first: OutlinePoint, second: OutlinePoint, end: OutlinePoint) {
         self.contours.cubic(first, second, end);
+    }
+
+    /// Closes the contour with a straight line to its start. Every contour is filled as if
+    /// it were closed, so this is only needed where drawing goes on from the start.
+    pub fn close(&mut self) {
+        self.contours.close();
     }
 }
 

@@ -7,7 +7,7 @@ use super::{Contour, Face, FontError, Outline, OutlinePoint};
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Synthesis {
     /// How much thicker strokes get, in em; 0 or more. The advance grows as much.
-    pub bolder: f32,
+    pub embolden: f32,
     /// How far letters lean to the right, in degrees from upright, -45 to 45.
     pub slant: f32,
 }
@@ -15,17 +15,17 @@ pub struct Synthesis {
 impl Synthesis {
     /// As it is.
     pub const NONE: Self = Self {
-        bolder: 0.0,
+        embolden: 0.0,
         slant: 0.0,
     };
     /// A regular face made bold.
     pub const BOLD: Self = Self {
-        bolder: 0.036,
+        embolden: 0.036,
         slant: 0.0,
     };
     /// An upright face made oblique.
     pub const OBLIQUE: Self = Self {
-        bolder: 0.0,
+        embolden: 0.0,
         slant: 12.0,
     };
 
@@ -35,7 +35,7 @@ impl Synthesis {
 
     /// What it makes, for messages: “synthetic bold oblique”.
     pub(super) fn name(&self) -> &'static str {
-        match (self.bolder > 0.0, self.slant != 0.0) {
+        match (self.embolden > 0.0, self.slant != 0.0) {
             (true, true) => "synthetic bold oblique",
             (true, false) => "synthetic bold",
             _ => "synthetic oblique",
@@ -50,8 +50,8 @@ impl Synthesis {
                 expected,
             })
         };
-        if !(0.0..=0.25).contains(&self.bolder) {
-            return refuse("bolder", self.bolder, "0 to 0.25 em");
+        if !(0.0..=0.25).contains(&self.embolden) {
+            return refuse("embolden", self.embolden, "0 to 0.25 em");
         }
         if !(-45.0..=45.0).contains(&self.slant) {
             return refuse("slant", self.slant, "-45 to 45 degrees");
@@ -61,7 +61,7 @@ impl Synthesis {
 
     /// How much wider an advance gets, in font units.
     pub(super) fn growth(&self, units_per_em: u16) -> f32 {
-        self.bolder * f32::from(units_per_em)
+        self.embolden * f32::from(units_per_em)
     }
 
     /// Changes an outline in place.

@@ -16,7 +16,7 @@ pub enum Fit {
     Fill,
     /// As [`Fit::Contain`], at a whole number of device pixels per design
     /// pixel, at least 1.
-    Whole,
+    Integer,
 }
 
 /// A design shown in a window: where its places are in device pixels, and
@@ -72,7 +72,7 @@ impl Viewport {
             Fit::Contain => (across.min(down), across.min(down)),
             Fit::Cover => (across.max(down), across.max(down)),
             Fit::Fill => (across, down),
-            Fit::Whole => {
+            Fit::Integer => {
                 let whole = across.min(down).floor().max(1.0);
                 (whole, whole)
             }

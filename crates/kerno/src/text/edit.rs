@@ -153,7 +153,7 @@ impl TextLayout {
     /// # Errors
     /// As [`TextLayout::with_options`]. For a number out of its range the layout stays as it
     /// was; for a damaged glyph it shows nothing until it is changed again.
-    pub fn relaid(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
+    pub fn relayout(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
         let old = &self.options;
         let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
         let is_same = old.white_space == options.white_space

@@ -2,7 +2,7 @@
 
 use wide::f32x4;
 
-use super::{InlineSprite, RuleKind, Style, TextLayout};
+use super::{DecorationLine, InlineSprite, Style, TextLayout};
 use crate::base::{Insets, Rect};
 use crate::font::FontBounds;
 
@@ -70,8 +70,8 @@ impl Ink {
 /// their places.
 pub(super) fn add_rules(layout: &mut TextLayout) {
     let mut ink = layout.ink;
-    for kind in [RuleKind::Underline, RuleKind::StrikeThrough] {
-        for (rule, style) in layout.rules(kind, usize::MAX) {
+    for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
+        for (rule, style) in layout.decorations(kind, usize::MAX) {
             let around = style.outline.map_or(0.0, |outline| outline.width);
             ink = ink.union(rule.inset(Insets::all(-around)));
         }

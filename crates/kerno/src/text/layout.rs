@@ -269,7 +269,7 @@ impl TextLayout {
     }
 
     /// The byte from which on text is left out, because it does not fit.
-    pub fn cut_at(&self) -> Option<usize> {
+    pub fn truncated_at(&self) -> Option<usize> {
         self.cut.map(|byte| byte as usize)
     }
 
@@ -299,13 +299,13 @@ impl TextLayout {
 
     /// How wide the text is where it need not wrap: its longest line, with the indent of
     /// its paragraph.
-    pub fn natural_width(&self) -> f32 {
+    pub fn max_content_width(&self) -> f32 {
         self.widest_between(|breaks| breaks == Break::Must)
     }
 
     /// How narrow the text can be made: its longest part that does not break, with the
     /// hyphen that is seen where it breaks.
-    pub fn least_width(&self) -> f32 {
+    pub fn min_content_width(&self) -> f32 {
         self.widest_between(|_| true)
     }
 

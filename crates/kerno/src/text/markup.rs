@@ -22,7 +22,7 @@ pub struct StyleChange {
     /// With a line beneath the letters, or without.
     pub underline: Option<bool>,
     /// With a line through the letters, or without.
-    pub strike_through: Option<bool>,
+    pub line_through: Option<bool>,
     /// The ground behind the letters, or none: `Some(None)` takes it away.
     pub plate: Option<Option<Plate>>,
     /// Other space between clusters, in design pixels.
@@ -41,7 +41,7 @@ impl StyleChange {
         style.color = self.color.unwrap_or(style.color);
         style.outline = self.outline.unwrap_or(style.outline);
         style.underline = self.underline.unwrap_or(style.underline);
-        style.strike_through = self.strike_through.unwrap_or(style.strike_through);
+        style.line_through = self.line_through.unwrap_or(style.line_through);
         style.plate = self.plate.unwrap_or(style.plate);
         style.letter_spacing = self.letter_spacing.unwrap_or(style.letter_spacing);
         style.baseline_shift = self.baseline_shift.unwrap_or(style.baseline_shift);

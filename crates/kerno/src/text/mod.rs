@@ -49,7 +49,7 @@ pub use options::{
     WhiteSpace, WordBreak, Wrap,
 };
 pub use plate::Plate;
-pub use rules::RuleKind;
+pub use rules::DecorationLine;
 pub(crate) use shape::glyph_or_stand_in;
 pub use sprite::{InlineSprite, SpriteAlign};
 pub use style::{LetterOutline, LineHeight, Style};

@@ -5,18 +5,18 @@ use crate::base::Rect;
 
 /// A line that goes along with letters (CSS `text-decoration-line`).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum RuleKind {
+pub enum DecorationLine {
     /// Beneath the baseline, where the face wants it (`post`).
     Underline,
     /// Through the middle of small letters, where the face wants it (`OS/2`).
-    StrikeThrough,
+    LineThrough,
 }
 
-impl RuleKind {
+impl DecorationLine {
     fn is_on(self, style: &Style) -> bool {
         match self {
             Self::Underline => style.underline,
-            Self::StrikeThrough => style.strike_through,
+            Self::LineThrough => style.line_through,
         }
     }
 
@@ -27,7 +27,7 @@ impl RuleKind {
         let em = f32::from(metrics.units_per_em);
         let (stated, height) = match self {
             Self::Underline => (metrics.underline, -0.1),
-            Self::StrikeThrough => {
+            Self::LineThrough => {
                 let x_height = metrics.x_height.map_or(0.5, |x| f32::from(x) / em);
                 (metrics.strikeout, x_height * 0.5 + 0.025)
             }
@@ -47,7 +47,11 @@ impl TextLayout {
     /// The rules of a kind along the first `visible` clusters, with the style of
     /// each: in design pixels from the block's top left corner, one for each run of
     /// neighbours in one span. Spaces that hang at the end of a line have none.
-    pub fn rules(&self, kind: RuleKind, visible: usize) -> impl Iterator<Item = (Rect, &Style)> {
+    pub fn decorations(
+        &self,
+        kind: DecorationLine,
+        visible: usize,
+    ) -> impl Iterator<Item = (Rect, &Style)> {
         let is_asked = self.styles.iter().any(|style| kind.is_on(style));
         let lines = self.lines.iter().filter(move |_| is_asked);
         lines.flat_map(move |line| {
@@ -63,7 +67,7 @@ impl TextLayout {
 
     fn rule(
         &self,
-        kind: RuleKind,
+        kind: DecorationLine,
         line: &Line,
         run: &[super::PlacedGlyph],
         visible: usize,

@@ -25,7 +25,7 @@ pub struct InlineSprite {
     pub name: String,
     /// The size that it was drawn in, in design pixels: see
     /// [`Atlas::sprite_size`](crate::Atlas::sprite_size). Only the ratio counts.
-    pub natural: Size,
+    pub intrinsic: Size,
     /// How high it is in the text, in design pixels; above 0, at most
     /// [`Style::LARGEST`]. It is never stretched.
     pub height: f32,
@@ -54,24 +54,24 @@ pub enum SpriteAlign {
 impl InlineSprite {
     /// A sprite by its name in the atlas, the size it was drawn in and the height that
     /// it is to have, both in design pixels.
-    pub fn new(name: &str, natural: Size, height: f32) -> Self {
+    pub fn new(name: &str, intrinsic: Size, height: f32) -> Self {
         Self {
             name: name.to_owned(),
-            natural,
+            intrinsic,
             height,
             align: SpriteAlign::default(),
         }
     }
 
     pub(super) fn width(&self) -> f32 {
-        self.natural.width * (self.height / self.natural.height)
+        self.intrinsic.width * (self.height / self.intrinsic.height)
     }
 
     /// Whether there can be such a sprite.
     pub(super) fn is_sound(&self) -> bool {
         let is_length = |length: f32| length > 0.0 && length <= Style::LARGEST;
-        is_length(self.natural.width)
-            && is_length(self.natural.height)
+        is_length(self.intrinsic.width)
+            && is_length(self.intrinsic.height)
             && is_length(self.height)
             && is_length(self.width())
     }

@@ -30,7 +30,7 @@ pub struct Style {
     /// A line beneath the letters (CSS `text-decoration-line: underline`).
     pub underline: bool,
     /// A line through the letters (`line-through`).
-    pub strike_through: bool,
+    pub line_through: bool,
     /// The ground behind the letters.
     pub plate: Option<Plate>,
     /// Space between neighbouring clusters, in design pixels; may be negative.
@@ -71,7 +71,7 @@ impl Style {
             edges: Edges::Smooth,
             outline: None,
             underline: false,
-            strike_through: false,
+            line_through: false,
             plate: None,
             letter_spacing: 0.0,
             word_spacing: 0.0,

@@ -77,7 +77,7 @@ struct StyleEntry {
     outline: Option<OrNone<OutlineEntry>>,
     plate: Option<OrNone<PlateEntry>>,
     underline: Option<bool>,
-    strike_through: Option<bool>,
+    line_through: Option<bool>,
     letter_spacing: Option<f32>,
     baseline_shift: Option<f32>,
 }
@@ -275,7 +275,7 @@ impl Reader<'_> {
             color: color.transpose()?,
             outline: outline.transpose()?,
             underline: entry.underline,
-            strike_through: entry.strike_through,
+            line_through: entry.line_through,
             plate: plate.transpose()?,
             letter_spacing: entry.letter_spacing,
             baseline_shift: entry.baseline_shift,

@@ -71,9 +71,9 @@ fn numbers_that_nothing_can_be_made_from_are_refused() {
     );
     assert!(tiny.is_err());
     let mut outline = kerno::Outline::new();
-    outline.start(0.0, 0.0);
-    outline.line(4.0, 0.0);
-    outline.line(0.0, 4.0);
+    outline.move_to(0.0, 0.0);
+    outline.line_to(4.0, 0.0);
+    outline.line_to(0.0, 4.0);
     let placement = Placement {
         scale: 1.0,
         x: f32::NAN,

@@ -151,7 +151,7 @@ fn a_pack_measures_and_draws_as_the_files_it_was_made_of() {
     let kitchen = Kitchen::new();
     let more = format!("{STRIKE}{SPRITES}");
     for turns in [false, true] {
-        let top = format!("scales = [1, 2]\n[pages]\nturns = {turns}\n");
+        let top = format!("scales = [1, 2]\n[pages]\nmay-rotate = {turns}\n");
         let faces = "[faces]\ntext = { file = 'lato.ttf' }\n";
         let manifest = kitchen
             .read(&format!("{top}{faces}{more}"))
@@ -193,9 +193,9 @@ fn a_pack_measures_and_draws_as_the_files_it_was_made_of() {
         if turns {
             let (json, _) = json_of(&manifest);
             let text = json.to_string();
-            let is_turned = text.contains("\"turned\":true");
+            let is_rotated = text.contains("\"turned\":true");
             // Two long pictures fit better side by side.
-            assert!(is_turned, "{text}");
+            assert!(is_rotated, "{text}");
         }
     }
 }

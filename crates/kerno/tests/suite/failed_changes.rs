@@ -1,7 +1,7 @@
 //! Layouts after changes that fail, and with boxes that hold nothing.
 
 use kerno::{
-    Face, LayoutOptions, Overflow, Point, RuleKind, Span, Style, TextError, TextLayout, Wrap,
+    DecorationLine, Face, LayoutOptions, Overflow, Point, Span, Style, TextError, TextLayout, Wrap,
 };
 use proptest::prelude::*;
 
@@ -35,13 +35,18 @@ fn ask_all(layout: &TextLayout) {
         let _ = layout.hit(Point::new(3.0, y));
     }
     let _ = layout.selection(0..layout.text().len());
-    for kind in [RuleKind::Underline, RuleKind::StrikeThrough] {
-        let _ = layout.rules(kind, usize::MAX).count();
+    for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
+        let _ = layout.decorations(kind, usize::MAX).count();
     }
-    let _ = (layout.fits(), layout.cut_at(), layout.size(), layout.ink());
     let _ = (
-        layout.natural_width(),
-        layout.least_width(),
+        layout.fits(),
+        layout.truncated_at(),
+        layout.size(),
+        layout.ink(),
+    );
+    let _ = (
+        layout.max_content_width(),
+        layout.min_content_width(),
         layout.first_baseline(),
     );
     let _ = (layout.missing(), layout.resized());
@@ -51,7 +56,7 @@ fn ask_all(layout: &TextLayout) {
 fn a_text_without_letters_has_no_ellipsis() {
     let style = Style {
         underline: true,
-        strike_through: true,
+        line_through: true,
         ..Style::new(&lato(), 16.0)
     };
     for overflow in [
@@ -88,7 +93,7 @@ fn a_layout_that_could_not_change_can_be_asked_and_changed_again() {
     ask_all(&layout);
     assert!(layout.glyphs().is_empty());
     // Another box does not make it whole ...
-    assert!(layout.relaid(&options(30.0)).is_err());
+    assert!(layout.relayout(&options(30.0)).is_err());
     ask_all(&layout);
     // ... another text does.
     layout.set_text(0, "ca").expect("sound glyphs");
@@ -97,7 +102,7 @@ fn a_layout_that_could_not_change_can_be_asked_and_changed_again() {
     layout.edit(1..2, "cc").expect("sound glyphs");
     assert_eq!(layout.glyphs(), fresh("ccc", 20.0).glyphs());
     // A number that is refused changes nothing.
-    assert!(layout.relaid(&options(f32::NAN)).is_err());
+    assert!(layout.relayout(&options(f32::NAN)).is_err());
     assert_eq!(layout.glyphs(), fresh("ccc", 20.0).glyphs());
 }
 
@@ -128,7 +133,7 @@ proptest! {
                 wrap,
                 ..LayoutOptions::default()
             };
-            let done = layout.relaid(&options);
+            let done = layout.relayout(&options);
             ask_all(&layout);
             prop_assert_eq!(done.is_err(), text.contains('b'), "{}", text);
         }

@@ -36,7 +36,7 @@ fn use_up(bytes: Vec<u8>) {
     };
     use_up_face(&face);
     let axes = face.axes().unwrap_or_default();
-    for end in [|axis: &Axis| axis.low, |axis: &Axis| axis.high] {
+    for end in [|axis: &Axis| axis.min, |axis: &Axis| axis.max] {
         let settings: Vec<_> = axes.iter().map(|axis| (axis.tag, end(axis))).collect();
         if let Ok(face) = face.instance(&settings) {
             use_up_face(&face);

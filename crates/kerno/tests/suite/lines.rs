@@ -76,7 +76,7 @@ proptest! {
         }
         // Laid again in another box it is as if it had been so from the start.
         let mut again = laid(&text, &boxed(room * 0.7));
-        again.relaid(&boxed(room)).expect("a layout");
+        again.relayout(&boxed(room)).expect("a layout");
         prop_assert_eq!(again.glyphs(), layout.glyphs());
         prop_assert_eq!(again.lines(), layout.lines());
     }
@@ -179,8 +179,8 @@ fn a_word_too_long_is_broken_only_where_that_is_asked_for() {
     let kept = laid(text, &options);
     assert_eq!(lines(&kept), ["a ", "lighthousekeeperess ", "b"]);
     assert!(!kept.fits());
-    assert!((kept.least_width() - width("lighthousekeeperess")).abs() < 0.01);
-    assert!((kept.natural_width() - width(text)).abs() < 0.01);
+    assert!((kept.min_content_width() - width("lighthousekeeperess")).abs() < 0.01);
+    assert!((kept.max_content_width() - width(text)).abs() < 0.01);
     let none = laid(
         text,
         &LayoutOptions {
@@ -266,7 +266,7 @@ fn what_does_not_fit_ends_in_an_ellipsis() {
             shown.last().map(|glyph| glyph.glyph) == Some(dots),
             is_at_end
         );
-        assert!(layout.cut_at().is_some_and(|byte| byte < TEXT.len()));
+        assert!(layout.truncated_at().is_some_and(|byte| byte < TEXT.len()));
         // With room enough nothing is left out.
         let roomy = laid(
             TEXT,
@@ -275,7 +275,7 @@ fn what_does_not_fit_ends_in_an_ellipsis() {
                 ..options
             },
         );
-        assert!(roomy.cut_at().is_none() && roomy.fits());
+        assert!(roomy.truncated_at().is_none() && roomy.fits());
     }
     // Two lines, though the text takes more; and as many as fit the height.
     let two = LayoutOptions {
@@ -485,16 +485,16 @@ fn what_was_shrunk_grows_again_in_a_larger_box() {
     let mut layout = laid(TEXT, &options(300.0));
     assert!(layout.style(0).size < 8.0);
     for width in [600.0, 2000.0, 300.0] {
-        layout.relaid(&options(width)).expect("a layout");
+        layout.relayout(&options(width)).expect("a layout");
         let fresh = laid(TEXT, &options(width));
         assert_eq!(layout.glyphs(), fresh.glyphs(), "at {width}");
     }
     // Without shrinking it has the size that was asked for.
-    layout.relaid(&boxed(300.0)).expect("a layout");
+    layout.relayout(&boxed(300.0)).expect("a layout");
     assert_eq!(layout.style(0).size, 16.0);
     // What is refused leaves it as it was.
     let before = layout.glyphs().to_vec();
-    assert!(layout.relaid(&boxed(f32::NAN)).is_err());
+    assert!(layout.relayout(&boxed(f32::NAN)).is_err());
     assert_eq!(layout.glyphs(), before);
 }
 
@@ -507,14 +507,14 @@ fn what_is_left_out_has_its_caret_where_it_would_begin() {
     };
     let mut layout = laid(TEXT, &options);
     for _ in 0..2 {
-        let cut = layout.cut_at().expect("a cut");
+        let cut = layout.truncated_at().expect("a cut");
         let dots = layout.glyphs().last().expect("dots");
         let caret = layout.caret(cut);
         assert_eq!((caret.line, caret.x), (1, dots.x));
         let last = layout.caret(TEXT.len() - 2);
         assert!(last.line == 1 && last.x <= 150.0, "{last:?}");
         // Nothing of an earlier arrangement stays.
-        layout.relaid(&options).expect("a layout");
+        layout.relayout(&options).expect("a layout");
     }
     let start = LayoutOptions {
         overflow: Overflow::EllipsisAtStart,
@@ -523,7 +523,7 @@ fn what_is_left_out_has_its_caret_where_it_would_begin() {
         ..options
     };
     let layout = laid(TEXT, &start);
-    assert_eq!((layout.cut_at(), layout.caret(3).x), (Some(0), 0.0));
+    assert_eq!((layout.truncated_at(), layout.caret(3).x), (Some(0), 0.0));
 }
 
 #[test]
@@ -684,15 +684,15 @@ proptest! {
             TextLayout::with_options(&[Span::new(&text, &style)], options).expect("a layout")
         };
         let mut again = laid(&first);
-        again.relaid(&second).expect("a layout");
+        again.relayout(&second).expect("a layout");
         let new = laid(&second);
         prop_assert_eq!(again.glyphs(), new.glyphs());
         prop_assert_eq!(again.clusters(), new.clusters());
         prop_assert_eq!(again.lines(), new.lines());
-        prop_assert_eq!((again.ink(), again.cut_at()), (new.ink(), new.cut_at()));
+        prop_assert_eq!((again.ink(), again.truncated_at()), (new.ink(), new.truncated_at()));
         // A line is as wide as its clusters are, but for what hangs at its end; what an
         // ellipsis stands in for takes its room.
-        if new.cut_at().is_none() {
+        if new.truncated_at().is_none() {
             for line in new.lines() {
                 let clusters = &new.clusters()[line.clusters.clone()];
                 let is_seen = |cluster: &&Cluster| {
@@ -738,7 +738,7 @@ fn an_ellipsis_at_the_start_keeps_the_end_of_the_whole_text() {
     let whole = laid(TEXT, &boxed(150.0));
     let (shown, all) = (lines(&layout), lines(&whole));
     assert_eq!(shown, all[all.len() - 2..]);
-    assert!(layout.text().ends_with(shown[1]) && layout.cut_at() == Some(0));
+    assert!(layout.text().ends_with(shown[1]) && layout.truncated_at() == Some(0));
     assert!(layout.lines().iter().all(|line| line.width <= 150.0));
     let dots = lato().glyph('…').expect("an ellipsis");
     assert_eq!(layout.glyphs()[0].glyph, dots);
@@ -779,15 +779,15 @@ fn text_that_is_too_long_at_its_least_size_is_broken_and_ends_as_asked() {
     let layout = laid(long, &shrinking(Overflow::Ellipsis));
     assert_eq!(layout.style(0).size, 8.0);
     assert_eq!(layout.glyphs(), plain.expect("a layout").glyphs());
-    assert!(layout.cut_at().is_some());
+    assert!(layout.truncated_at().is_some());
     assert!(layout.lines().iter().all(|line| line.width <= 70.0));
     let clipped = laid(long, &shrinking(Overflow::Clip));
-    assert!(clipped.is_clipped() && clipped.cut_at().is_none());
+    assert!(clipped.is_clipped() && clipped.truncated_at().is_none());
 }
 
 #[test]
 fn widths_count_what_a_break_adds_and_takes() {
-    let narrow = |text: &str| laid(text, &boxed(1000.0)).least_width();
+    let narrow = |text: &str| laid(text, &boxed(1000.0)).min_content_width();
     // A hyphen that is seen, and kerning that is not.
     assert!((narrow("Lan\u{ad}terns") - width("terns").max(width("Lan-"))).abs() < 0.5);
     assert!(narrow("Lan\u{ad}t") >= width("Lan-") - 0.01);
@@ -798,7 +798,7 @@ fn widths_count_what_a_break_adds_and_takes() {
         ..LayoutOptions::default()
     };
     for text in ["a\tb", "Fog bank\tahead", "soft\u{ad}hyphen"] {
-        let wide = laid(text, &options).natural_width();
+        let wide = laid(text, &options).max_content_width();
         let fitting = LayoutOptions {
             width: Some(wide),
             ..options

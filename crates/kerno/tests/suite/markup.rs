@@ -1,8 +1,8 @@
 //! Text with markup.
 
 use kerno::{
-    Anchor, Atlas, Color, FrameBuilder, LayoutOptions, LetterOutline, Mapping, Markup, Plate,
-    Point, Rect, RuleKind, Span, Style, StyleChange, StyleFile, TextLayout,
+    Anchor, Atlas, Color, DecorationLine, FrameBuilder, LayoutOptions, LetterOutline, Mapping,
+    Markup, Plate, Point, Rect, Span, Style, StyleChange, StyleFile, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -50,7 +50,7 @@ fn rules_lie_where_the_face_wants_them() {
     let layout = TextLayout::with_options(&spans, &options).expect("a layout");
     assert_eq!(layout.lines().len(), 2, "“now” does not fit");
     let rules = |visible| -> Vec<Rect> {
-        let rules = layout.rules(RuleKind::Underline, visible);
+        let rules = layout.decorations(DecorationLine::Underline, visible);
         rules.map(|(rule, _)| rule).collect()
     };
     let cluster = |index: usize| layout.clusters()[index];
@@ -74,14 +74,19 @@ fn rules_lie_where_the_face_wants_them() {
     assert_eq!(typed.len(), 1);
     assert!((typed[0].right() - cluster(6).x).abs() < 0.01);
     assert_eq!(rules(4), []);
-    assert_eq!(layout.rules(RuleKind::StrikeThrough, usize::MAX).count(), 0);
+    assert_eq!(
+        layout
+            .decorations(DecorationLine::LineThrough, usize::MAX)
+            .count(),
+        0
+    );
 }
 
 #[test]
 fn rules_are_drawn_beneath_and_through() {
     let style = Style {
         underline: true,
-        strike_through: true,
+        line_through: true,
         ..Style::new(&lato(), 20.0)
     };
     let layout = TextLayout::new("no", &style).expect("a layout");

@@ -63,9 +63,9 @@ fn difference(picture: &Coverage, polygons: &[Vec<Corner>]) -> (f64, f64) {
 fn outline(contours: &[Vec<(f32, f32)>]) -> Outline {
     let mut outline = Outline::new();
     for contour in contours {
-        outline.start(contour[0].0, contour[0].1);
+        outline.move_to(contour[0].0, contour[0].1);
         for (x, y) in &contour[1..] {
-            outline.line(*x, *y);
+            outline.line_to(*x, *y);
         }
     }
     outline
@@ -128,11 +128,11 @@ proptest! {
         for (x, y, radius, is_back) in rings {
             let turn = if is_back { -1.0 } else { 1.0 };
             let at = |dx: f32, dy: f32| OutlinePoint::new(x + dx * radius, y + dy * radius * turn);
-            outline.start(x + radius, y);
+            outline.move_to(x + radius, y);
             for (cx, cy, ex, ey) in
                 [(1.0, 1.0, 0.0, 1.0), (-1.0, 1.0, -1.0, 0.0), (-1.0, -1.0, 0.0, -1.0), (1.0, -1.0, 1.0, 0.0)]
             {
-                outline.quadratic(at(cx, cy), at(ex, ey));
+                outline.quad_to(at(cx, cy), at(ex, ey));
             }
         }
         let mut rasterizer = Rasterizer::new();

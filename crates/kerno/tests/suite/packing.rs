@@ -25,10 +25,10 @@ proptest! {
         sizes in prop::collection::vec((1_u16..80, 1_u16..50), 0..120),
         padding in 0_u16..4,
         power_of_two in any::<bool>(),
-        turns in any::<bool>(),
+        may_rotate in any::<bool>(),
         largest_side in 90_u16..300,
     ) {
-        let options = PackingOptions { largest_side, padding, power_of_two, turns };
+        let options = PackingOptions { largest_side, padding, power_of_two, may_rotate };
         let side = if power_of_two { (largest_side + 1).next_power_of_two() / 2 } else { largest_side };
         let packing = Packing::of(&sizes, &options);
         let fits = |length: u16| length + 2 * padding <= side;
@@ -43,9 +43,9 @@ proptest! {
             prop_assert_eq!(packing.places.len(), sizes.len());
         }
         for (place, (width, height)) in packing.places.iter().zip(&sizes) {
-            let (width, height) = if place.is_turned { (height, width) } else { (width, height) };
+            let (width, height) = if place.is_rotated { (height, width) } else { (width, height) };
             prop_assert_eq!((place.texels.width, place.texels.height), (*width, *height));
-            prop_assert!(turns || !place.is_turned);
+            prop_assert!(may_rotate || !place.is_rotated);
             let outer = padded(place, padding);
             let page = packing.pages[place.page as usize];
             prop_assert!(outer.x + outer.width <= page.0 && outer.y + outer.height <= page.1);
@@ -127,7 +127,7 @@ fn pages_are_filled() {
 #[test]
 fn equal_rectangles_pack_alike_and_on_their_side_where_that_helps() {
     let turned = PackingOptions {
-        turns: true,
+        may_rotate: true,
         padding: 0,
         largest_side: 100,
         ..PackingOptions::default()

@@ -158,9 +158,9 @@ fn the_tops_of_arches_lie_in_their_rows() {
     for step in 4..400 {
         let (width, height) = (step as f32 * 0.1, step as f32 * 0.07);
         let mut outline = Outline::new();
-        outline.start(0.0, 0.0);
+        outline.move_to(0.0, 0.0);
         let control = OutlinePoint::new(width * 0.5, height);
-        outline.quadratic(control, OutlinePoint::new(width, 0.0));
+        outline.quad_to(control, OutlinePoint::new(width, 0.0));
         let placement = Placement {
             scale: 1.0,
             x: 0.3,
@@ -230,9 +230,9 @@ fn hard_pixels_are_those_whose_centres_lie_inside() {
     // the centre (x + ½, y + ½) is inside when x + y + 1 < 4; on the slanted
     // edge itself (x + y + 1 = 4) a centre belongs to what lies right of it.
     let mut outline = Outline::new();
-    outline.start(0.0, 0.0);
-    outline.line(4.0, 0.0);
-    outline.line(0.0, 4.0);
+    outline.move_to(0.0, 0.0);
+    outline.line_to(4.0, 0.0);
+    outline.line_to(0.0, 4.0);
     let placement = Placement {
         scale: 1.0,
         x: 0.0,
@@ -257,8 +257,8 @@ fn hard_pixels_are_those_whose_centres_lie_inside() {
 #[test]
 fn a_contour_begins_at_the_origin_unless_it_is_told_where() {
     let mut outline = Outline::new();
-    outline.line(4.0, 0.0);
-    outline.line(4.0, 2.0);
+    outline.line_to(4.0, 0.0);
+    outline.line_to(4.0, 2.0);
     let mut rasterizer = Rasterizer::new();
     let picture = rasterizer.fill(&outline, AS_IT_IS, Edges::Smooth);
     // Below the diagonal of a rectangle of 4 × 2: a quarter of the first square is
@@ -276,9 +276,9 @@ fn a_long_curve_has_its_area() {
     let mut rasterizer = Rasterizer::new();
     for (width, height) in [(1800.0, 800.0), (4096.0, 2048.0)] {
         let mut outline = Outline::new();
-        outline.start(0.0, 0.0);
+        outline.move_to(0.0, 0.0);
         let control = OutlinePoint::new(width * 0.5, height * 2.0);
-        outline.quadratic(control, OutlinePoint::new(width, 0.0));
+        outline.quad_to(control, OutlinePoint::new(width, 0.0));
         let wanted = 2.0 / 3.0 * f64::from(width * height);
         for (edges, tolerance) in [(Edges::Smooth, 2.0), (Edges::Hard, 200.0)] {
             let picture = rasterizer.fill(&outline, AS_IT_IS, edges);
@@ -371,11 +371,11 @@ proptest! {
         let mut outline = Outline::new();
         for contour in &contours {
             let first = at(&contour[0]);
-            outline.start(first.x, first.y);
+            outline.move_to(first.x, first.y);
             for pair in contour[1..].chunks(2) {
                 match pair {
-                    [control, end] if control.2 => outline.quadratic(at(control), at(end)),
-                    _ => pair.iter().map(at).for_each(|to| outline.line(to.x, to.y)),
+                    [control, end] if control.2 => outline.quad_to(at(control), at(end)),
+                    _ => pair.iter().map(at).for_each(|to| outline.line_to(to.x, to.y)),
                 }
             }
         }
@@ -407,10 +407,10 @@ proptest! {
     ) {
         let [left, bottom, width, height] = [left, bottom, width, height].map(f32::from);
         let mut outline = Outline::new();
-        outline.start(left, bottom);
-        outline.line(left, bottom + height);
-        outline.line(left + width, bottom + height);
-        outline.line(left + width, bottom);
+        outline.move_to(left, bottom);
+        outline.line_to(left, bottom + height);
+        outline.line_to(left + width, bottom + height);
+        outline.line_to(left + width, bottom);
         let placement = Placement { scale, x, y };
         let mut rasterizer = Rasterizer::new();
         let picture = rasterizer.fill(&outline, placement, Edges::Smooth).expect("a picture");
@@ -426,20 +426,22 @@ proptest! {
 fn winding_decides_what_is_inside() {
     // A square in a square: turning the same way it is filled, turning the
     // other way it is a hole.
-    let square = |outline: &mut Outline, low: f32, high: f32, is_turned: bool| {
+    let square = |outline: &mut Outline, low: f32, high: f32, is_rotated: bool| {
         let mut corners = [(low, low), (high, low), (high, high), (low, high)];
-        if is_turned {
+        if is_rotated {
             corners.reverse();
         }
-        outline.start(corners[0].0, corners[0].1);
-        corners[1..].iter().for_each(|&(x, y)| outline.line(x, y));
+        outline.move_to(corners[0].0, corners[0].1);
+        corners[1..]
+            .iter()
+            .for_each(|&(x, y)| outline.line_to(x, y));
     };
     let mut rasterizer = Rasterizer::new();
     for edges in [Edges::Smooth, Edges::Hard] {
-        for (is_turned, middle) in [(false, 255), (true, 0)] {
+        for (is_rotated, middle) in [(false, 255), (true, 0)] {
             let mut outline = Outline::new();
             square(&mut outline, 0.0, 9.0, false);
-            square(&mut outline, 3.0, 6.0, is_turned);
+            square(&mut outline, 3.0, 6.0, is_rotated);
             let picture = rasterizer
                 .fill(&outline, AS_IT_IS, edges)
                 .expect("a picture");
@@ -461,11 +463,11 @@ fn a_cubic_circle_has_the_area_of_its_curve() {
     let (r, h) = (radius as f32, (radius * k) as f32);
     let at = OutlinePoint::new;
     let mut outline = Outline::new();
-    outline.start(r, 0.0);
-    outline.cubic(at(r, h), at(h, r), at(0.0, r));
-    outline.cubic(at(-h, r), at(-r, h), at(-r, 0.0));
-    outline.cubic(at(-r, -h), at(-h, -r), at(0.0, -r));
-    outline.cubic(at(h, -r), at(r, -h), at(r, 0.0));
+    outline.move_to(r, 0.0);
+    outline.curve_to(at(r, h), at(h, r), at(0.0, r));
+    outline.curve_to(at(-h, r), at(-r, h), at(-r, 0.0));
+    outline.curve_to(at(-r, -h), at(-h, -r), at(0.0, -r));
+    outline.curve_to(at(h, -r), at(r, -h), at(r, 0.0));
     let placement = Placement {
         scale: 1.0,
         x: 0.3,
@@ -488,9 +490,9 @@ fn points_that_lie_nowhere_are_refused() {
     for wrong in [f32::NAN, f32::INFINITY, f32::NEG_INFINITY] {
         for edges in [Edges::Smooth, Edges::Hard] {
             let mut outline = Outline::new();
-            outline.start(0.0, 0.0);
-            outline.quadratic(OutlinePoint::new(wrong, 3.0), OutlinePoint::new(9.0, 9.0));
-            outline.line(9.0, 0.0);
+            outline.move_to(0.0, 0.0);
+            outline.quad_to(OutlinePoint::new(wrong, 3.0), OutlinePoint::new(9.0, 9.0));
+            outline.line_to(9.0, 0.0);
             let mut rasterizer = Rasterizer::new();
             let error = rasterizer.fill(&outline, AS_IT_IS, edges);
             assert!(matches!(error, Err(RasterError::NotFinite)), "{wrong}");

@@ -28,9 +28,9 @@ fn each_fit_scales_as_css_says() {
     assert_eq!(corner(Fit::Fill, 640.0, 360.0), at(1000.0, 900.0));
     assert_eq!(view(1000, 900, Fit::Fill).mapping().scale(), 1.5625);
     // Whole: 1.
-    assert_eq!(corner(Fit::Whole, 0.0, 0.0), at(180.0, 270.0));
-    assert_eq!(view(1999, 900, Fit::Whole).mapping().scale(), 2.0);
-    assert_eq!(view(320, 180, Fit::Whole).mapping().scale(), 1.0);
+    assert_eq!(corner(Fit::Integer, 0.0, 0.0), at(180.0, 270.0));
+    assert_eq!(view(1999, 900, Fit::Integer).mapping().scale(), 2.0);
+    assert_eq!(view(320, 180, Fit::Integer).mapping().scale(), 1.0);
 }
 
 #[test]
@@ -53,7 +53,7 @@ fn what_shows_nothing_is_refused() {
 }
 
 fn any_fit() -> impl Strategy<Value = Fit> {
-    prop::sample::select(vec![Fit::Contain, Fit::Cover, Fit::Fill, Fit::Whole])
+    prop::sample::select(vec![Fit::Contain, Fit::Cover, Fit::Fill, Fit::Integer])
 }
 
 proptest! {

@@ -113,7 +113,7 @@ fn parts_of_a_panel_repeat_where_they_are_told_to() {
         let mut atlas = Atlas::default();
         let options = SpriteOptions {
             slices: Insets::all(1.0),
-            edges,
+            sides: edges,
             middle,
             ..pixel_art()
         };

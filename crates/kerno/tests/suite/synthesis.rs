@@ -19,7 +19,7 @@ fn corners(face: &kerno::Face) -> Vec<(f32, f32)> {
 }
 
 const TENTH: Synthesis = Synthesis {
-    bolder: 0.1,
+    embolden: 0.1,
     slant: 0.0,
 };
 
@@ -102,9 +102,9 @@ fn counters_stay_open_and_letters_gain_ink() {
 #[test]
 fn a_grown_shape_is_larger_by_as_much_on_all_sides() {
     let square = |outline: &mut Outline, corners: [(f32, f32); 4]| {
-        outline.start(corners[0].0, corners[0].1);
+        outline.move_to(corners[0].0, corners[0].1);
         for (x, y) in &corners[1..] {
-            outline.line(*x, *y);
+            outline.line_to(*x, *y);
         }
     };
     let mut rasterizer = Rasterizer::new();
@@ -208,11 +208,11 @@ fn a_synthetic_face_says_so() {
     assert!(!face.is_same(&made(Synthesis::NONE)));
     for synthesis in [
         Synthesis {
-            bolder: -0.1,
+            embolden: -0.1,
             ..Synthesis::NONE
         },
         Synthesis {
-            bolder: f32::NAN,
+            embolden: f32::NAN,
             ..Synthesis::NONE
         },
         Synthesis {

@@ -2,8 +2,8 @@
 //! tests of `font` hold to the tables.
 
 use kerno::{
-    Anchor, Color, Face, FontError, LayoutOptions, LetterOutline, LineHeight, Point, Rect,
-    RuleKind, Span, Style, TextAlign, TextError, TextLayout,
+    Anchor, Color, DecorationLine, Face, FontError, LayoutOptions, LetterOutline, LineHeight,
+    Point, Rect, Span, Style, TextAlign, TextError, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -146,14 +146,14 @@ fn the_ink_is_the_union_of_glyph_boxes() {
     assert!(close(ink.x, 0.1) && close(ink.right(), 91.2), "{ink:?}");
     assert!(close(ink.y, 15.0) && close(ink.bottom(), 105.0), "{ink:?}");
     // Held by the middle of its ink, that middle is where it is told to be.
-    let block = Rect::hung(
+    let block = Rect::anchored(
         Point::ORIGIN,
         layout.ink_anchor(Anchor::CENTER),
         layout.size(),
     );
     assert!(close(block.x + (0.1 + 91.2) / 2.0, 0.0) && close(block.y + 60.0, 0.0));
     // Held by its baseline likewise.
-    let block = Rect::hung(Point::ORIGIN, layout.baseline_anchor(0.0), layout.size());
+    let block = Rect::anchored(Point::ORIGIN, layout.baseline_anchor(0.0), layout.size());
     assert!(close(block.y, -85.0));
     // An outline reaches out on all sides, and so does a line beneath the letters.
     let style = Style {
@@ -165,7 +165,7 @@ fn the_ink_is_the_union_of_glyph_boxes() {
         ..Style::new(&face, 100.0)
     };
     let layout = TextLayout::new("A", &style).expect("a layout");
-    let rule = layout.rules(RuleKind::Underline, 1).next();
+    let rule = layout.decorations(DecorationLine::Underline, 1).next();
     let (rule, _) = rule.expect("a line");
     assert!(rule.y > 85.0 && close(rule.right(), 51.0), "{rule:?}");
     let ink = layout.ink();

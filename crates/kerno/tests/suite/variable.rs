@@ -191,7 +191,7 @@ fn axes_and_instances_are_listed() {
         panic!("one axis")
     };
     assert_eq!(
-        (axis.tag, axis.low, axis.default, axis.high),
+        (axis.tag, axis.min, axis.default, axis.max),
         (WEIGHT, 100.0, 400.0, 900.0)
     );
     let instances = face.named_instances().expect("a table");

@@ -67,7 +67,7 @@ pub(super) struct PagesEntry {
     #[serde(default)]
     pub(super) power_of_two: bool,
     #[serde(default)]
-    pub(super) turns: bool,
+    pub(super) may_rotate: bool,
     pub(super) steps: Option<Spanned<u8>>,
 }
 
@@ -126,7 +126,7 @@ pub(super) struct SpriteEntry {
     #[serde(default)]
     pub(super) sampling: Sampling,
     #[serde(default)]
-    pub(super) edges: SliceFill,
+    pub(super) sides: SliceFill,
     #[serde(default)]
     pub(super) middle: SliceFill,
     /// The point it is held by, from `[0, 0]` to `[1, 1]`.

@@ -125,8 +125,8 @@ fn open(source: &Source, entry: &FaceEntry, inputs: &mut Inputs) -> Result<Face,
     }
     if entry.bold || entry.slant {
         let synthesis = Synthesis {
-            bolder: if entry.bold {
-                Synthesis::BOLD.bolder
+            embolden: if entry.bold {
+                Synthesis::BOLD.embolden
             } else {
                 0.0
             },

@@ -230,7 +230,7 @@ fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
         largest_side,
         padding,
         power_of_two,
-        turns,
+        may_rotate,
         steps,
     } = entry;
     let within = |said: &Option<Spanned<u16>>, usual: u16, first: u16, last: u16, what: &str| {
@@ -257,7 +257,7 @@ fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
         )?,
         padding: within(padding, usual.padding, 0, 64, "padding")?,
         power_of_two: *power_of_two,
-        turns: *turns,
+        may_rotate: *may_rotate,
     };
     Ok((packing, within(&steps, 4, 1, 16, "steps")? as u8))
 }

@@ -120,7 +120,7 @@ impl Manifest {
             density: entry.density,
             slices,
             sampling: entry.sampling,
-            edges: entry.edges,
+            sides: entry.sides,
             middle: entry.middle,
             origin: entry
                 .origin

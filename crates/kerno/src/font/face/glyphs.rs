@@ -77,7 +77,7 @@ impl Face {
             .filter(|_| glyph.0 < self.glyph_count())
             .map(|variation| self.advance_growth(variation, glyph));
         let advance = f32::from(advance) + varied.and_then(Result::ok).unwrap_or(0.0);
-        // A mark that takes no room still takes none when it gets bolder.
+        // A mark that takes no room still takes none when it gets embolden.
         let growth = match advance {
             0.0 => 0.0,
             _ => data.synthesis.growth(data.metrics.units_per_em),

@@ -15,11 +15,11 @@ pub struct Axis {
     /// Its name for people, where the font has one.
     pub name: Option<String>,
     /// The lowest setting.
-    pub low: f32,
+    pub min: f32,
     /// The setting of the face as it is opened.
     pub default: f32,
     /// The highest setting.
-    pub high: f32,
+    pub max: f32,
 }
 
 /// A setting of all axes that the font has a name for.
@@ -47,9 +47,9 @@ impl Face {
         let axis = |record: AxisRecord| Axis {
             tag: record.tag,
             name: self.name(NameId(record.name)),
-            low: record.low,
+            min: record.min,
             default: record.default,
-            high: record.high,
+            max: record.max,
         };
         Ok(self.axis_records()?.into_iter().map(axis).collect())
     }

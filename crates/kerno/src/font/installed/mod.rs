@@ -73,7 +73,7 @@ impl InstalledFace {
         }
         let pick = |lacks: bool, made: f32| if lacks { made } else { 0.0 };
         face.synthesized(Synthesis {
-            bolder: pick(lacks_bold, Synthesis::BOLD.bolder),
+            embolden: pick(lacks_bold, Synthesis::BOLD.embolden),
             slant: pick(lacks_slant, Synthesis::OBLIQUE.slant),
         })
     }

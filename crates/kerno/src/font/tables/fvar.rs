@@ -12,9 +12,9 @@ const AXIS: usize = 20;
 #[derive(Clone, Copy)]
 pub(in crate::font) struct AxisRecord {
     pub(in crate::font) tag: Tag,
-    pub(in crate::font) low: f32,
+    pub(in crate::font) min: f32,
     pub(in crate::font) default: f32,
-    pub(in crate::font) high: f32,
+    pub(in crate::font) max: f32,
     pub(in crate::font) name: u16,
 }
 
@@ -46,9 +46,9 @@ pub(in crate::font) fn read_axes(
         let at = start + index * AXIS;
         Ok(AxisRecord {
             tag: fvar.tag(at)?,
-            low: fixed(&fvar, at + 4)?,
+            min: fixed(&fvar, at + 4)?,
             default: fixed(&fvar, at + 8)?,
-            high: fixed(&fvar, at + 12)?,
+            max: fixed(&fvar, at + 12)?,
             name: fvar.u16(at + 18)?,
         })
     };
@@ -102,7 +102,7 @@ pub(in crate::font) fn normalize(
 }
 
 fn place_on(axis: &AxisRecord, value: f32) -> f32 {
-    let value = value.max(axis.low).min(axis.high);
+    let value = value.max(axis.min).min(axis.max);
     let share = |from: f32, to: f32| {
         if to > from {
             (value - from) / (to - from)
@@ -111,9 +111,9 @@ fn place_on(axis: &AxisRecord, value: f32) -> f32 {
         }
     };
     if value < axis.default {
-        share(axis.low, axis.default) - 1.0
+        share(axis.min, axis.default) - 1.0
     } else {
-        share(axis.default, axis.high)
+        share(axis.default, axis.max)
     }
 }
 
