@@ -577,6 +577,8 @@ values! { VerticalArg: VerticalAlign {
     Bottom,
     /// To the middle, by what is drawn
     MiddleOfInk,
+    /// To the middle, by capital letters
+    MiddleOfCapitals,
 } }
 
 values! { WrapArg: Wrap {

@@ -29,12 +29,18 @@ pub struct Color {
 }
 
 impl Color {
-    /// Opaque black.
-    pub const BLACK: Self = Self::rgb(0, 0, 0);
-    /// Opaque white.
-    pub const WHITE: Self = Self::rgb(255, 255, 255);
-    /// Nothing.
+    /// Fully transparent (CSS `transparent`).
     pub const CLEAR: Self = Self::rgba(0, 0, 0, 0);
+
+    /// An opaque colour from its six hexadecimal digits, as designers write them.
+    ///
+    /// ```
+    /// use kerno::Color;
+    /// assert_eq!(Color::from_hex(0xffcf70), Color::rgb(255, 207, 112));
+    /// ```
+    pub const fn from_hex(digits: u32) -> Self {
+        Self::rgb((digits >> 16) as u8, (digits >> 8) as u8, digits as u8)
+    }
 
     /// An opaque colour.
     pub const fn rgb(red: u8, green: u8, blue: u8) -> Self {

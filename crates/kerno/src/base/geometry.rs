@@ -149,6 +149,71 @@ impl Rect {
         Self::new(x, y, width, height)
     }
 
+    /// This rectangle with a border added around it.
+    ///
+    /// ```
+    /// use kerno::{Insets, Rect};
+    /// let plate = Rect::new(10.0, 10.0, 20.0, 8.0).outset(Insets::all(2.0));
+    /// assert_eq!(plate, Rect::new(8.0, 8.0, 24.0, 12.0));
+    /// ```
+    pub fn outset(self, by: Insets) -> Self {
+        self.inset(by.scaled(-1.0))
+    }
+
+    /// The middle of the rectangle.
+    pub fn center(self) -> Point {
+        self.point(Anchor::CENTER)
+    }
+
+    /// Whether a place lies in the rectangle: on its left and top edges, not on its right
+    /// and bottom ones.
+    pub fn contains(self, point: Point) -> bool {
+        self.x <= point.x && point.x < self.right() && self.y <= point.y && point.y < self.bottom()
+    }
+
+    /// This rectangle moved as little as it takes to lie inside another: a label that stays
+    /// in the window. Where it is larger than that one, their left and top edges meet.
+    ///
+    /// ```
+    /// use kerno::Rect;
+    /// let window = Rect::new(0.0, 0.0, 640.0, 360.0);
+    /// let label = Rect::new(620.0, -5.0, 40.0, 12.0);
+    /// assert_eq!(label.kept_inside(window), Rect::new(600.0, 0.0, 40.0, 12.0));
+    /// ```
+    pub fn kept_inside(self, outer: Self) -> Self {
+        Self {
+            x: self.x.min(outer.right() - self.width).max(outer.x),
+            y: self.y.min(outer.bottom() - self.height).max(outer.y),
+            ..self
+        }
+    }
+
+    /// `count` rows of equal height from the top, with `gap` design pixels between them.
+    ///
+    /// ```
+    /// use kerno::Rect;
+    /// let rows: Vec<Rect> = Rect::new(0.0, 0.0, 50.0, 100.0).rows(3, 5.0).collect();
+    /// assert_eq!(rows[1], Rect::new(0.0, 35.0, 50.0, 30.0));
+    /// ```
+    pub fn rows(self, count: u16, gap: f32) -> impl ExactSizeIterator<Item = Self> {
+        let (length, step) = split(self.height, count, gap);
+        (0..count).map(move |row| Self {
+            y: self.y + f32::from(row) * step,
+            height: length,
+            ..self
+        })
+    }
+
+    /// `count` columns of equal width from the left, with `gap` design pixels between them.
+    pub fn columns(self, count: u16, gap: f32) -> impl ExactSizeIterator<Item = Self> {
+        let (length, step) = split(self.width, count, gap);
+        (0..count).map(move |column| Self {
+            x: self.x + f32::from(column) * step,
+            width: length,
+            ..self
+        })
+    }
+
     /// This rectangle moved by `by`.
     pub fn moved(self, by: Offset) -> Self {
         Self::new(self.x + by.x, self.y + by.y, self.width, self.height)
@@ -183,6 +248,13 @@ impl Rect {
     pub fn is_empty(self) -> bool {
         self.width <= 0.0 || self.height <= 0.0
     }
+}
+
+/// The length of each of some equal parts, at least 0, and from one to the next.
+fn split(length: f32, count: u16, gap: f32) -> (f32, f32) {
+    let count = f32::from(count.max(1));
+    let part = ((length - gap * (count - 1.0)) / count).max(0.0);
+    (part, part + gap)
 }
 
 /// One axis of [`Rect::inset`]: start and length after both ends moved in.

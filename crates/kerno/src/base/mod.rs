@@ -13,6 +13,7 @@ mod geometry;
 mod image;
 mod limits;
 mod message;
+mod named_colors;
 mod nearest;
 mod toml_text;
 mod treatment;

@@ -66,6 +66,38 @@ impl FrameBuilder {
         self.layer(0).text(atlas, layout, at, anchor)
     }
 
+    /// [`Layer::rect`] on layer 0.
+    pub fn rect(&mut self, rect: Rect, color: Color) {
+        self.layer(0).rect(rect, color);
+    }
+
+    /// [`Layer::sprite`] on layer 0.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn sprite(
+        &mut self,
+        atlas: &mut Atlas,
+        sprite: SpriteId,
+        at: Point,
+        anchor: Anchor,
+    ) -> Result<(), AtlasError> {
+        self.layer(0).sprite(atlas, sprite, at, anchor)
+    }
+
+    /// [`Layer::panel`] on layer 0.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn panel(
+        &mut self,
+        atlas: &mut Atlas,
+        sprite: SpriteId,
+        rect: Rect,
+    ) -> Result<(), AtlasError> {
+        self.layer(0).panel(atlas, sprite, rect)
+    }
+
     /// Puts the quads in painter's order.
     pub fn finish(&mut self) -> Frame<'_> {
         self.order.sort_unstable();

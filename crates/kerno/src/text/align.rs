@@ -101,6 +101,7 @@ pub(super) fn align_vertically(layout: &mut TextLayout) {
         VerticalAlign::Bottom => free,
         VerticalAlign::MiddleOfInk if layout.ink.is_empty() => free * 0.5,
         VerticalAlign::FirstBaseline(place) => place - layout.first_baseline(),
+        VerticalAlign::MiddleOfCapitals => height * 0.5 - layout.capitals_middle(),
         VerticalAlign::MiddleOfInk => (height - layout.ink.height) * 0.5 - layout.ink.y,
     };
     if down == 0.0 {

@@ -352,6 +352,34 @@ impl TextLayout {
         Anchor::new(x, self.first_baseline() / self.size.height)
     }
 
+    /// The anchor that holds the text half-way between the top of the capitals in its first
+    /// line and its last baseline, at `x` of the block's width: “Play” and “PLAY” sit alike.
+    /// In the face of the first span; where that does not say how high its capitals are,
+    /// they are 0.7 em.
+    ///
+    /// ```no_run
+    /// # use kerno::{Anchor, Atlas, FrameBuilder, Mapping, Point, TextLayout};
+    /// # fn draw(frame: &mut FrameBuilder, atlas: &mut Atlas, label: &TextLayout) {
+    /// let middle_of_button = Point::new(320.0, 180.0);
+    /// let anchor = label.capitals_anchor(0.5);
+    /// frame.text(atlas, label, middle_of_button, anchor).expect("a label");
+    /// # }
+    /// ```
+    pub fn capitals_anchor(&self, x: f32) -> Anchor {
+        if self.size.height <= 0.0 {
+            return Anchor::new(x, 0.0);
+        }
+        Anchor::new(x, self.capitals_middle() / self.size.height)
+    }
+
+    /// Half-way between the top of the first capitals and the last baseline, from the
+    /// block's top.
+    pub(super) fn capitals_middle(&self) -> f32 {
+        let height = self.styles.first().map_or(0.0, Style::capital_height);
+        let last = self.lines.last().map_or(0.0, |line| line.baseline);
+        (self.first_baseline() - height + last) * 0.5
+    }
+
     /// The anchor that holds the text by a place of its ink rather than of its
     /// block: [`Anchor::CENTER`] centres a digit in a badge to the eye. Where
     /// there is no ink, that of the block.

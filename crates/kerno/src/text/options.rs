@@ -115,6 +115,9 @@ pub enum VerticalAlign {
     Bottom,
     /// To the middle by the ink: a digit in a badge is centred to the eye.
     MiddleOfInk,
+    /// To the middle by the capitals: half-way between the top of those in the first line
+    /// and the last baseline, so that “Play” and “PLAY” sit alike on buttons.
+    MiddleOfCapitals,
     /// Wherever the first baseline is so many design pixels below the block's top:
     /// texts in several sizes stand on one line when they are given the same.
     FirstBaseline(f32),

@@ -80,13 +80,13 @@ impl InlineSprite {
     pub(super) fn extent(&self, style: &Style) -> (f32, f32) {
         let metrics = style.face.metrics();
         let unit = style.size / f32::from(metrics.units_per_em);
-        let half_of = |height: Option<i16>, usual: f32| {
-            height.map_or(usual * style.size, |height| f32::from(height) * unit) * 0.5
-        };
         let above = match self.align {
             SpriteAlign::Baseline => self.height,
-            SpriteAlign::Capitals => half_of(metrics.cap_height, 0.7) + self.height * 0.5,
-            SpriteAlign::Middle => half_of(metrics.x_height, 0.5) + self.height * 0.5,
+            SpriteAlign::Capitals => (style.capital_height() + self.height) * 0.5,
+            SpriteAlign::Middle => {
+                let stated = metrics.x_height.map(|height| f32::from(height) * unit);
+                (stated.unwrap_or(0.5 * style.size) + self.height) * 0.5
+            }
             SpriteAlign::Top => f32::from(metrics.ascender) * unit,
             SpriteAlign::Bottom => f32::from(metrics.descender) * unit + self.height,
         };

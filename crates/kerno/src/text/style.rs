@@ -97,6 +97,13 @@ impl Style {
         f64::from(self.size) / f64::from(self.face_at(index).metrics().units_per_em)
     }
 
+    /// The height of capital letters in design pixels; where the face does not say it,
+    /// 0.7 em.
+    pub(super) fn capital_height(&self) -> f32 {
+        let stated = self.face.metrics().cap_height;
+        stated.map_or(0.7 * self.size, |height| f32::from(height) * self.unit())
+    }
+
     /// All lengths so many times as large.
     pub(super) fn scaled(&self, factor: f32) -> Self {
         Self {

@@ -830,3 +830,32 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn text_is_centred_by_its_capitals() {
+    let face = lato();
+    let cap = face.metrics().cap_height.expect("a height");
+    let cap = f32::from(cap) / f32::from(face.metrics().units_per_em) * 16.0;
+    let options = LayoutOptions {
+        height: Some(60.0),
+        vertical_align: VerticalAlign::MiddleOfCapitals,
+        ..LayoutOptions::default()
+    };
+    for text in ["Play", "PLAY", "gyp"] {
+        let layout = laid(text, &options);
+        assert!(
+            (layout.first_baseline() - cap * 0.5 - 30.0).abs() < 1e-3,
+            "{text}"
+        );
+        // Held by them at 30 it stands there as well.
+        let free = laid(text, &LayoutOptions::default());
+        let top = 30.0 - free.capitals_anchor(0.5).y * free.size().height;
+        assert!(
+            (top + free.first_baseline() - layout.first_baseline()).abs() < 1e-3,
+            "{text}"
+        );
+    }
+    let two = laid("A\nB", &options);
+    let middle = (two.lines()[0].baseline - cap + two.lines()[1].baseline) * 0.5;
+    assert!((middle - 30.0).abs() < 1e-3);
+}

@@ -16,6 +16,7 @@ mod eviction;
 mod failed_changes;
 mod fallbacks;
 mod font;
+mod geometry;
 mod hostile;
 mod image;
 mod inline;
