@@ -19,17 +19,17 @@ impl SharedBytes {
     pub(crate) fn part(&self, range: Range<usize>) -> Option<Self> {
         self.get(range.clone())?;
         let whole = self.clone();
-        Some(Self::from_owner(Part { whole, range }))
+        Some(Self::from_owner(SharedPart { whole, range }))
     }
 }
 
 /// A part of shared bytes, known to be inside them.
-struct Part {
+struct SharedPart {
     whole: SharedBytes,
     range: Range<usize>,
 }
 
-impl AsRef<[u8]> for Part {
+impl AsRef<[u8]> for SharedPart {
     fn as_ref(&self) -> &[u8] {
         &self.whole[self.range.clone()]
     }

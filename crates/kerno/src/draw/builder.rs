@@ -133,7 +133,7 @@ impl FrameBuilder {
 
 /// Which quad of a glyph.
 #[derive(Clone, Copy, Debug)]
-enum Part {
+enum GlyphLayer {
     Outline,
     Letter,
 }
@@ -236,10 +236,10 @@ impl Layer<'_> {
             self.inline_sprite(atlas, (sprite, at), (corner, scale), clip)?;
         }
         let is_outlined = layout.styles().iter().any(|style| style.outline.is_some());
-        let parts: &[Part] = if is_outlined {
-            &[Part::Outline, Part::Letter]
+        let parts: &[GlyphLayer] = if is_outlined {
+            &[GlyphLayer::Outline, GlyphLayer::Letter]
         } else {
-            &[Part::Letter]
+            &[GlyphLayer::Letter]
         };
         // All outlines lie beneath all letters: none covers its neighbour. A line
         // beneath letters is beneath them, one through them above (CSS Text
@@ -302,14 +302,16 @@ impl Layer<'_> {
     /// Draws a line along letters: on whole pixels, at least one thick.
     fn rule(
         &mut self,
-        (rule, part, style): (Rect, Part, &Style),
+        (rule, part, style): (Rect, GlyphLayer, &Style),
         (corner, scale): (DevicePoint, f32),
         clip: Option<DeviceRect>,
     ) {
         let (grown, color) = match (part, style.outline) {
-            (Part::Letter, _) => (0.0, style.color),
-            (Part::Outline, Some(outline)) => ((outline.width * scale).round(), outline.color),
-            (Part::Outline, None) => return,
+            (GlyphLayer::Letter, _) => (0.0, style.color),
+            (GlyphLayer::Outline, Some(outline)) => {
+                ((outline.width * scale).round(), outline.color)
+            }
+            (GlyphLayer::Outline, None) => return,
         };
         let top = (corner.y + rule.y * scale).round();
         let at = DeviceRect {
@@ -327,18 +329,18 @@ impl Layer<'_> {
         &mut self,
         atlas: &mut Atlas,
         layout: &TextLayout,
-        (glyph, part): (&PlacedGlyph, Part),
+        (glyph, part): (&PlacedGlyph, GlyphLayer),
         (corner, scale): (DevicePoint, f32),
         clip: Option<DeviceRect>,
     ) -> Result<(), AtlasError> {
         let style = layout.style(glyph.span);
         let letter = Treatment::from(style.edges);
         let (treatment, mut color) = match (part, style.outline) {
-            (Part::Letter, _) => (letter, style.color),
-            (Part::Outline, Some(outline)) => {
+            (GlyphLayer::Letter, _) => (letter, style.color),
+            (GlyphLayer::Outline, Some(outline)) => {
                 (letter.grown_by(outline.width * scale), outline.color)
             }
-            (Part::Outline, None) => return Ok(()),
+            (GlyphLayer::Outline, None) => return Ok(()),
         };
         let size = style.size * scale;
         let face = style.face_at(glyph.face);

@@ -7,7 +7,7 @@ use crate::base::DeviceRect;
 /// One of three stretches along an axis: where it lies on the window, and
 /// which texels (in units) it shows.
 #[derive(Clone, Copy)]
-struct Part {
+struct AxisPart {
     from: f32,
     to: f32,
     first: u16,
@@ -18,7 +18,7 @@ struct Part {
 /// stretched instead.
 const MOST_REPEATS: f32 = 256.0;
 
-impl Part {
+impl AxisPart {
     /// A stretched part shows texels from centre to centre, so that its ends are
     /// not mixed with the corners'.
     fn stretched(self) -> Self {
@@ -80,7 +80,7 @@ pub(super) fn nine_parts(
 ) -> impl Iterator<Item = (DeviceRect, TexelUnits)> {
     let columns = three(at.left, at.right, width, (left, right), enlarged);
     let rows = three(at.top, at.bottom, height, (top, bottom), enlarged);
-    let pieces = move |part: Part, index: usize, fill: SliceFill| match (index, fill) {
+    let pieces = move |part: AxisPart, index: usize, fill: SliceFill| match (index, fill) {
         (1, SliceFill::Tile) => part.pieces(enlarged),
         (1, SliceFill::Stretch) => part.stretched().pieces(f32::INFINITY),
         // The outer two are corners' sides, which keep their shape.
@@ -105,7 +105,13 @@ pub(super) fn nine_parts(
     })
 }
 
-fn three(from: f32, to: f32, length: u16, (before, after): (u16, u16), enlarged: f32) -> [Part; 3] {
+fn three(
+    from: f32,
+    to: f32,
+    length: u16,
+    (before, after): (u16, u16),
+    enlarged: f32,
+) -> [AxisPart; 3] {
     let (head, tail) = (f32::from(before) * enlarged, f32::from(after) * enlarged);
     let squeeze = ((to - from) / (head + tail)).min(1.0);
     let (cut_head, cut_tail) = if head + tail > 0.0 {
@@ -119,19 +125,19 @@ fn three(from: f32, to: f32, length: u16, (before, after): (u16, u16), enlarged:
     let units = |texel: u16| texel * TEXEL_UNITS;
     let (first, last) = (units(before), units(length - after));
     [
-        Part {
+        AxisPart {
             from,
             to: cut_head,
             first: units(0),
             last: first,
         },
-        Part {
+        AxisPart {
             from: cut_head,
             to: cut_tail,
             first,
             last,
         },
-        Part {
+        AxisPart {
             from: cut_tail,
             to,
             first: last,

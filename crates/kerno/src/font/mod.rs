@@ -37,7 +37,9 @@ pub use metrics::{Decoration, FontBounds, Metrics};
 pub use outline::{Outline, Segment};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;
-pub(crate) use shaping::{Attachment, ChosenLookups, Feature, Neighbours, Row, RowGlyph, TextKind};
+pub(crate) use shaping::{
+    Attachment, ChosenLookups, Feature, GlyphRow, Neighbours, RowGlyph, TextKind,
+};
 pub(crate) use subset::{Wanted, subset};
 pub use synthesis::Synthesis;
 pub use table::Tag;

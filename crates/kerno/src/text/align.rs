@@ -1,6 +1,6 @@
 //! Where lines stand in their block.
 
-use super::lines::PieceKind;
+use super::lines::ClusterKind;
 use super::workspace::Workspace;
 use super::{TextAlign, TextLayout, VerticalAlign};
 use crate::base::Rect;
@@ -14,9 +14,9 @@ pub(super) fn align(layout: &mut TextLayout, work: &mut Workspace, width: f32) {
         let line = &layout.lines[index];
         let free = width - line.width - line.indent;
         let is_last = index + 1 == count
-            || layout.prepared.pieces.list[line.clusters.clone()]
+            || layout.prepared.measures.list[line.clusters.clone()]
                 .last()
-                .is_some_and(|piece| piece.kind == PieceKind::LineBreak);
+                .is_some_and(|piece| piece.kind == ClusterKind::LineBreak);
         if align == TextAlign::Justify && !is_last && free > 0.0 {
             let before = layout.lines[index].width;
             justify(layout, index, free, &mut work.numbers);
@@ -47,13 +47,13 @@ pub(super) fn align(layout: &mut TextLayout, work: &mut Workspace, width: f32) {
 /// Widens the spaces of a line by `free` together. `spaces` is working memory.
 fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f32>) {
     let line = layout.lines[index].clone();
-    let pieces = &layout.prepared.pieces.list;
-    let is_space = |cluster: &usize| pieces[*cluster].kind == PieceKind::Space;
+    let measures = &layout.prepared.measures.list;
+    let is_space = |cluster: &usize| measures[*cluster].kind == ClusterKind::Space;
     let clusters = line.clusters.clone();
-    let all = &layout.prepared.pieces;
+    let all = &layout.prepared.measures;
     // A soft hyphen is seen where the line ends with it, else it is not there.
-    let solid_end = match pieces[clusters.clone()].last() {
-        Some(last) if last.kind == PieceKind::Hyphen => clusters.end,
+    let solid_end = match measures[clusters.clone()].last() {
+        Some(last) if last.kind == ClusterKind::Hyphen => clusters.end,
         _ => all.shown_end(clusters.start, clusters.end),
     };
     if solid_end == clusters.start {

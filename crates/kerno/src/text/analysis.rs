@@ -7,7 +7,7 @@ use unicode_segmentation::UnicodeSegmentation;
 
 use super::bidi::Levels;
 use super::lines::Break;
-use super::part::Part;
+use super::owned_span::OwnedSpan;
 use super::scripts::Scripts;
 use super::shape::{Run, glyph_or_stand_in, is_control};
 use super::unicode::{is_ignorable, is_line_break, may_be_rtl};
@@ -32,7 +32,7 @@ const LONGEST_RUN: usize = 1024;
 /// Finds the clusters of a text and what they are. `levels` is working memory.
 pub(super) fn analyze(
     text: &str,
-    parts: &[Part],
+    parts: &[OwnedSpan],
     options: &LayoutOptions,
     clusters: &mut Vec<Cluster>,
     (analysis, levels): (&mut Analysis, &mut Vec<u8>),
@@ -240,7 +240,7 @@ fn find_levels(
 /// Cuts the text into runs of one span, face, script and level.
 fn find_runs(
     text: &str,
-    parts: &[Part],
+    parts: &[OwnedSpan],
     clusters: &[Cluster],
     (levels, breaks): (&[u8], &[Break]),
     runs: &mut Vec<Run>,

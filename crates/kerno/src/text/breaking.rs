@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use super::lines::{Break, MeasuredLine, PieceKind, Pieces, Rules, partition_point};
+use super::lines::{Break, ClusterKind, LineMeasures, MeasuredLine, Rules, partition_point};
 use super::measure::Measure;
 use super::{OverflowWrap, TextError, Wrap};
 
@@ -18,14 +18,14 @@ pub(super) fn line_ends(
 ) -> Result<(), TextError> {
     ends.clear();
     let mut breaker = Breaker {
-        pieces: measure.pieces(),
+        measures: measure.measures(),
         rules,
         measure,
     };
-    let pieces = breaker.pieces;
-    let count = pieces.list.len();
+    let measures = breaker.measures;
+    let count = measures.list.len();
     let mut start = 0;
-    let musts = pieces.places.iter();
+    let musts = measures.places.iter();
     let musts = musts.filter(|place| place.breaks == Break::Must);
     for place in musts.map(|place| place.cluster).chain([count]) {
         if place > start {
@@ -33,8 +33,8 @@ pub(super) fn line_ends(
             start = place;
         }
     }
-    let last = pieces.list.last();
-    if last.is_none_or(|piece| piece.kind == PieceKind::LineBreak) {
+    let last = measures.list.last();
+    if last.is_none_or(|piece| piece.kind == ClusterKind::LineBreak) {
         ends.push(count);
     }
     Ok(())
@@ -53,7 +53,7 @@ const MOST_PLACES: usize = 128;
 
 /// Breaks paragraphs into lines.
 struct Breaker<'a> {
-    pieces: &'a Pieces,
+    measures: &'a LineMeasures,
     rules: &'a Rules,
     measure: Measure<'a>,
 }
@@ -132,16 +132,16 @@ impl Breaker<'_> {
         width: f64,
         ends: &mut Vec<usize>,
     ) -> Result<(), TextError> {
-        let mut line = self.pieces.line(clusters.start, self.rules.indent);
+        let mut line = self.measures.line(clusters.start, self.rules.indent);
         let mut last = LineEnd {
             cluster: clusters.start,
-            behind: self.pieces.place_behind(clusters.start),
+            behind: self.measures.place_behind(clusters.start),
             is_torn: false,
         };
         while last.cluster < clusters.end {
             last = self.greedy_end(&mut line, &last, clusters.end, width + EVEN)?;
             ends.push(last.cluster);
-            line = self.pieces.line(last.cluster, 0.0);
+            line = self.measures.line(last.cluster, 0.0);
         }
         Ok(())
     }
@@ -154,15 +154,15 @@ impl Breaker<'_> {
         end: usize,
         most: f64,
     ) -> Result<LineEnd, TextError> {
-        let (pieces, rules) = (self.pieces, self.rules);
+        let (measures, rules) = (self.measures, self.rules);
         // The last place to break where it still fits; the last one where it does but for
         // the hyphen; the first one that is too far.
         let (mut chance, mut soft) = (None, None);
         let mut at = before.behind;
         let too_far = loop {
-            let known = pieces.places.get(at);
+            let known = measures.places.get(at);
             let place = known.map_or(end, |place| place.cluster.min(end));
-            let mut width = pieces.least_width_to(line, (known, place), rules);
+            let mut width = measures.least_width_to(line, (known, place), rules);
             let is_torn = known.is_some_and(|known| known.is_torn && known.cluster == place);
             if (is_torn || before.is_torn) && (width - most).abs() < UNSURE * rules.size {
                 width = self.measure.width(line.start..place, line.indent, rules)?;
@@ -179,8 +179,8 @@ impl Breaker<'_> {
                 return Ok(found);
             }
             // A hyphen has to find room as well.
-            let is_soft = pieces.list[place - 1].kind == PieceKind::Hyphen;
-            if !is_soft || is_torn || pieces.width(line, place, rules) <= most {
+            let is_soft = measures.list[place - 1].kind == ClusterKind::Hyphen;
+            if !is_soft || is_torn || measures.width(line, place, rules) <= most {
                 chance = Some(found);
             } else {
                 soft = Some(place);
@@ -195,7 +195,7 @@ impl Breaker<'_> {
         let cluster = forced.or(soft).unwrap_or(too_far);
         Ok(LineEnd {
             cluster,
-            behind: pieces.place_behind(cluster),
+            behind: measures.place_behind(cluster),
             is_torn: self.measure.is_torn(cluster),
         })
     }
@@ -212,20 +212,20 @@ impl Breaker<'_> {
         if self.rules.overflow_wrap != OverflowWrap::BreakWord {
             return Ok(None);
         }
-        let (pieces, rules) = (self.pieces, self.rules);
-        let line = &mut pieces.line(start, indent);
+        let (measures, rules) = (self.measures, self.rules);
+        let line = &mut measures.line(start, indent);
         let is_seen = |index: &usize| {
-            let piece = &pieces.list[*index];
-            !piece.hangs() && piece.kind != PieceKind::Hyphen
+            let piece = &measures.list[*index];
+            !piece.hangs() && piece.kind != ClusterKind::Hyphen
         };
         let mut seen = (start + 1..end).filter(is_seen);
         let found = seen.find(|index| {
-            let pen = pieces.pen_behind(line, index + 1, rules);
-            pen - pieces.list[*index].hanging > most
+            let pen = measures.pen_behind(line, index + 1, rules);
+            pen - measures.list[*index].hanging > most
         });
         let mut found = found.unwrap_or(end);
         // Letters that are broken apart may take more room, and so does a hyphen that is seen.
-        let is_soft = |found: usize| pieces.list[found - 1].kind == PieceKind::Hyphen;
+        let is_soft = |found: usize| measures.list[found - 1].kind == ClusterKind::Hyphen;
         while found > start + 1
             && (self.measure.is_torn(found) || is_soft(found))
             && self.measure.width(start..found, indent, rules)? > most
@@ -242,8 +242,8 @@ impl Breaker<'_> {
         clusters: &Range<usize>,
         width: f64,
     ) -> Result<Option<Vec<usize>>, TextError> {
-        let (pieces, rules) = (self.pieces, self.rules);
-        let own = pieces.places[pieces.place_behind(clusters.start)..].iter();
+        let (measures, rules) = (self.measures, self.rules);
+        let own = measures.places[measures.place_behind(clusters.start)..].iter();
         let own = own
             .map(|place| place.cluster)
             .take_while(|place| *place < clusters.end);
@@ -258,8 +258,8 @@ impl Breaker<'_> {
             }
             let indent = if from == 0 { rules.indent } else { 0.0 };
             let fits = |to: &usize| {
-                let mut line = pieces.line(places[from], indent);
-                pieces.least_width(&mut line, places[*to], rules) <= width + EVEN
+                let mut line = measures.line(places[from], indent);
+                measures.least_width(&mut line, places[*to], rules) <= width + EVEN
             };
             // Of a line with very many places only the last ones may be its end.
             let far = (from + MOST_PLACES).min(last);

@@ -3,16 +3,16 @@
 use super::align::align_vertically;
 use super::analysis::analyze;
 use super::breaking::line_ends;
+use super::insertions::Insertion;
 use super::lines::Rules;
 use super::measure::Measure;
-use super::part::Part;
-use super::pieces::find_pieces;
+use super::measures::find_measures;
+use super::owned_span::OwnedSpan;
 use super::place::{Placing, place_lines};
 use super::prepared::Prepared;
 use super::reuse::Edit;
-use super::segments::Fresh;
+use super::segments::Reshaped;
 use super::shape::Output;
-use super::signs::Sign;
 use super::workspace::Workspace;
 use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
@@ -46,7 +46,7 @@ pub(super) fn compose(
         text,
         styles,
         options: *options,
-        parts: spans.iter().map(Part::of).collect(),
+        parts: spans.iter().map(OwnedSpan::of).collect(),
         ..TextLayout::empty()
     };
     let mut work = Workspace::default();
@@ -98,7 +98,7 @@ pub(super) fn prepare(
         }
         prepared.run_glyphs.push(first..prepared.shaped.list.len());
     }
-    find_pieces(layout, &mut prepared);
+    find_measures(layout, &mut prepared);
     layout.prepared = prepared;
     Ok(())
 }
@@ -126,7 +126,7 @@ pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(
 }
 
 /// The rules for lines, with the measures that they need.
-pub(super) fn rules(layout: &TextLayout, fresh: &mut Fresh) -> Result<Rules, FontError> {
+pub(super) fn rules(layout: &TextLayout, fresh: &mut Reshaped) -> Result<Rules, FontError> {
     let options = &layout.options;
     let (mut tab, mut least_tab, mut hyphen) = (0.0, 0.0, 0.0);
     if let Some(style) = layout.styles.first() {
@@ -139,9 +139,9 @@ pub(super) fn rules(layout: &TextLayout, fresh: &mut Fresh) -> Result<Rules, Fon
         // Half of the width of a zero (CSS Values, the unit `ch`).
         least_tab = advance('0') * 0.5;
     }
-    if let Some(index) = layout.prepared.pieces.soft_hyphen {
+    if let Some(index) = layout.prepared.measures.soft_hyphen {
         let span = layout.span_of(index);
-        hyphen = Sign::hyphen(layout, span, fresh)?.width;
+        hyphen = Insertion::hyphen(layout, span, fresh)?.width;
     }
     let sizes = layout.styles.iter().map(|style| style.size);
     Ok(Rules {
@@ -186,7 +186,7 @@ fn shrunk(
         ..at_least
     };
     let at = |factor: f32, options: &LayoutOptions| {
-        let mut parts: Vec<Part> = spans.iter().map(Part::of).collect();
+        let mut parts: Vec<OwnedSpan> = spans.iter().map(OwnedSpan::of).collect();
         for part in &mut parts {
             part.style = part.style.scaled(factor);
             if let Some(sprite) = &mut part.sprite {
@@ -220,7 +220,7 @@ fn shrunk(
     }
     // In another box it may be larger again.
     best.options = *options;
-    best.parts = spans.iter().map(Part::of).collect();
+    best.parts = spans.iter().map(OwnedSpan::of).collect();
     Ok(best)
 }
 

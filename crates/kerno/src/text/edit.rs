@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use super::compose::{arrange, check, compose, prepare};
-use super::part::Part;
+use super::owned_span::OwnedSpan;
 use super::prepared::Prepared;
 use super::reuse::Edit;
 use super::{LayoutOptions, TextError, TextLayout, Wrap};
@@ -134,7 +134,7 @@ impl TextLayout {
     }
 
     fn composed_anew(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
-        let spans = Part::spans(&self.parts, &self.text);
+        let spans = OwnedSpan::spans(&self.parts, &self.text);
         let done = compose(&spans, options);
         match done {
             Ok(layout) => *self = layout,

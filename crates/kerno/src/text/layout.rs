@@ -5,9 +5,9 @@ use std::ops::Range;
 use super::compose::{self, rules};
 use super::lines::Break;
 use super::measure::Measure;
-use super::part::Part;
+use super::owned_span::OwnedSpan;
 use super::prepared::Prepared;
-use super::segments::Fresh;
+use super::segments::Reshaped;
 use super::sprite::SIGN;
 use super::workspace::Workspace;
 use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};
@@ -160,7 +160,7 @@ pub struct TextLayout {
     /// The byte from which on something is left out.
     pub(super) cut: Option<u32>,
     /// Its spans as they were asked for.
-    pub(super) parts: Vec<Part>,
+    pub(super) parts: Vec<OwnedSpan>,
     pub(super) workspace: Workspace,
 }
 
@@ -312,20 +312,20 @@ impl TextLayout {
     /// The widest part of the text between breaks of some kinds, as wide as a line of it
     /// would be.
     fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f32 {
-        let pieces = &self.prepared.pieces;
-        let mut fresh = Fresh::default();
+        let measures = &self.prepared.measures;
+        let mut fresh = Reshaped::default();
         // Without its hyphen where that can't be read: the layout would have failed.
         let Ok(rules) = rules(self, &mut fresh) else {
             return 0.0;
         };
         let mut measure = Measure::new(self, &mut fresh);
         let (mut start, mut indent, mut widest) = (0, rules.indent, 0.0_f64);
-        let places = pieces.places.iter().filter(|place| ends(place.breaks));
+        let places = measures.places.iter().filter(|place| ends(place.breaks));
         let places = places.map(|place| (place.cluster, place.breaks));
-        for (end, breaks) in places.chain([(pieces.list.len(), Break::Must)]) {
+        for (end, breaks) in places.chain([(measures.list.len(), Break::Must)]) {
             let is_last = breaks == Break::Must;
             let width = match is_last && !measure.is_torn(start) {
-                true => pieces.last_line_width(start..end, indent, &rules),
+                true => measures.last_line_width(start..end, indent, &rules),
                 false => {
                     let width = measure.width(start..end, indent, &rules);
                     width.unwrap_or_default()

@@ -17,23 +17,23 @@ pub(super) enum Break {
 
 /// What breaking needs to know of a cluster.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Piece {
+pub(super) struct ClusterMeasure {
     /// How much of its width does not count at a line's end, in design pixels: letter
     /// spacing, and kerning before a space.
     pub(super) hanging: f64,
-    pub(super) kind: PieceKind,
+    pub(super) kind: ClusterKind,
 }
 
-impl Piece {
+impl ClusterMeasure {
     /// Whether it does not count at a line's end.
     pub(super) fn hangs(&self) -> bool {
-        matches!(self.kind, PieceKind::Space | PieceKind::LineBreak)
+        matches!(self.kind, ClusterKind::Space | ClusterKind::LineBreak)
     }
 }
 
 /// What a cluster is to a line.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum PieceKind {
+pub(super) enum ClusterKind {
     Solid,
     /// It hangs at a line's end.
     Space,
@@ -64,9 +64,9 @@ pub(super) struct Place {
 
 /// What breaking needs to know of a text.
 #[derive(Clone, Debug, Default)]
-pub(super) struct Pieces {
+pub(super) struct LineMeasures {
     /// One for each cluster.
-    pub(super) list: Vec<Piece>,
+    pub(super) list: Vec<ClusterMeasure>,
     /// Where the pen stands before each cluster and behind the last one, in design
     /// pixels, as if all stood in one line and tabs took no room: how wide a part of
     /// the text is takes two of them.
@@ -96,7 +96,7 @@ pub(super) struct MeasuredLine {
 /// A line that is so much wider than twice its box is not measured to its end.
 const FAR: f64 = 1000.0;
 
-impl Pieces {
+impl LineMeasures {
     /// The padding of some of the clusters.
     pub(super) fn padding_in(
         &self,
@@ -166,7 +166,7 @@ impl Pieces {
     pub(super) fn shown_end(&self, start: usize, end: usize) -> usize {
         let last = self.list[start..end]
             .iter()
-            .rposition(|piece| !piece.hangs() && piece.kind != PieceKind::Hyphen);
+            .rposition(|piece| !piece.hangs() && piece.kind != ClusterKind::Hyphen);
         last.map_or(start, |last| start + last + 1)
     }
 
@@ -209,7 +209,7 @@ impl Pieces {
             return line.indent;
         }
         let last = self.list[solid - 1];
-        if last.kind != PieceKind::Hyphen {
+        if last.kind != ClusterKind::Hyphen {
             return self.pen_behind(line, solid, rules) - last.hanging;
         }
         let hyphen = if solid == end { rules.hyphen } else { 0.0 };

@@ -2,7 +2,7 @@
 
 use std::borrow::Cow;
 
-use super::part::Part;
+use super::owned_span::OwnedSpan;
 use super::sprite::SIGN;
 use super::{InlineSprite, LetterOutline, Plate, Span, Style};
 use crate::base::{Color, nearest};
@@ -71,7 +71,7 @@ pub struct Markup {
 #[derive(Clone, Debug, PartialEq)]
 pub struct StyledText {
     text: String,
-    parts: Vec<Part>,
+    parts: Vec<OwnedSpan>,
     marks: Vec<Mark>,
 }
 
@@ -196,7 +196,7 @@ impl StyledText {
 
     /// Its parts with their styles, for [`TextLayout`](super::TextLayout).
     pub fn spans(&self) -> Vec<Span<'_>> {
-        Part::spans(&self.parts, &self.text)
+        OwnedSpan::spans(&self.parts, &self.text)
     }
 
     /// What stands between its clusters.
@@ -237,7 +237,7 @@ impl<'a> Reader<'a> {
             Some(last) if last.style == *style && last.sprite.is_none() => {
                 last.length += part.len();
             }
-            _ => self.read.parts.push(Part {
+            _ => self.read.parts.push(OwnedSpan {
                 length: part.len(),
                 style: style.clone(),
                 sprite: None,
@@ -336,7 +336,7 @@ impl<'a> Reader<'a> {
         };
         self.read.text.push_str(SIGN);
         let style = open.last().map(|(style, _)| style.clone());
-        self.read.parts.extend(style.map(|style| Part {
+        self.read.parts.extend(style.map(|style| OwnedSpan {
             length: SIGN.len(),
             style,
             sprite: Some(sprite.clone()),

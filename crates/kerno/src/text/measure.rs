@@ -2,24 +2,24 @@
 
 use std::ops::Range;
 
-use super::lines::{Pieces, Rules};
-use super::segments::{Fresh, Glyphs, glyphs_of};
+use super::lines::{LineMeasures, Rules};
+use super::segments::{Glyphs, Reshaped, glyphs_of};
 use super::torn::{first_of, is_torn};
 use super::{TextError, TextLayout};
 
 /// Measures lines as they will be, what is broken apart being shaped anew.
 pub(super) struct Measure<'a> {
     layout: &'a TextLayout,
-    fresh: &'a mut Fresh,
+    fresh: &'a mut Reshaped,
 }
 
 impl<'a> Measure<'a> {
-    pub(super) fn new(layout: &'a TextLayout, fresh: &'a mut Fresh) -> Self {
+    pub(super) fn new(layout: &'a TextLayout, fresh: &'a mut Reshaped) -> Self {
         Self { layout, fresh }
     }
 
-    pub(super) fn pieces(&self) -> &'a Pieces {
-        &self.layout.prepared.pieces
+    pub(super) fn measures(&self) -> &'a LineMeasures {
+        &self.layout.prepared.measures
     }
 
     /// The run that a cluster is in, if a break before the cluster parts what belongs
@@ -31,7 +31,7 @@ impl<'a> Measure<'a> {
         let run = runs.get(index)?;
         let own = &prepared.shaped.list[prepared.run_glyphs[index].clone()];
         let at = first_of(own, cluster, cluster.saturating_sub(run.clusters.start));
-        is_torn(run, (own, at), &prepared.pieces, cluster).then_some(index)
+        is_torn(run, (own, at), &prepared.measures, cluster).then_some(index)
     }
 
     /// Whether a break before a cluster parts what belongs together.
@@ -49,20 +49,20 @@ impl<'a> Measure<'a> {
         indent: f64,
         rules: &Rules,
     ) -> Result<f64, TextError> {
-        let pieces = self.pieces();
-        let mut width = pieces.line_width(clusters.start, clusters.end, indent, rules);
+        let measures = self.measures();
+        let mut width = measures.line_width(clusters.start, clusters.end, indent, rules);
         let (first, last) = (self.torn_run(clusters.start), self.torn_run(clusters.end));
         let last = last.filter(|last| Some(*last) != first);
-        let solid_end = pieces.solid_end(clusters.start, clusters.end);
+        let solid_end = measures.solid_end(clusters.start, clusters.end);
         for index in [first, last].into_iter().flatten() {
             let own = &self.layout.prepared.analysis.runs[index].clusters;
             let part = own.start.max(clusters.start)..own.end.min(clusters.end);
             let seen = part.end.min(solid_end).max(part.start) - part.start;
             self.fresh.clear();
-            if let Glyphs::Fresh(_, pens) = glyphs_of(self.layout, self.fresh, index, &part)? {
+            if let Glyphs::Reshaped(_, pens) = glyphs_of(self.layout, self.fresh, index, &part)? {
                 let pens = &self.fresh.pens[pens..];
                 width += pens[seen] - pens[0];
-                width -= pieces.pens[part.start + seen] - pieces.pens[part.start];
+                width -= measures.pens[part.start + seen] - measures.pens[part.start];
             }
         }
         Ok(width)

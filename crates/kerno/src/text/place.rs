@@ -5,9 +5,9 @@ use std::ops::Range;
 use super::align::align;
 use super::attach::attach;
 use super::ink::{Ink, add_rules};
-use super::lines::{PieceKind, Rules, tab_width};
+use super::insertions::{Insertion, VisibleParts};
+use super::lines::{ClusterKind, Rules, tab_width};
 use super::segments::{Glyphs, Segment, reorder};
-use super::signs::{Shown, Sign};
 use super::workspace::Workspace;
 use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
 use crate::base::Size;
@@ -71,7 +71,7 @@ pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(
         let is_torn = rest || (index == first && first > 0);
         let fresh = &mut placing.work.fresh;
         fresh.clear();
-        let shown = Shown::of(
+        let shown = VisibleParts::of(
             placing.layout,
             fresh,
             &placing.rules,
@@ -123,8 +123,8 @@ impl Placing<'_> {
 
     /// Whether a paragraph begins with a cluster.
     fn begins_paragraph(&self, cluster: usize) -> bool {
-        let before = self.layout.prepared.pieces.list[..cluster].last();
-        before.is_none_or(|piece| piece.kind == PieceKind::LineBreak)
+        let before = self.layout.prepared.measures.list[..cluster].last();
+        before.is_none_or(|piece| piece.kind == ClusterKind::LineBreak)
     }
 
     /// From the baseline of a line up and down: the largest of its spans, and of the faces
@@ -197,7 +197,7 @@ impl Placing<'_> {
     fn line(
         &mut self,
         clusters: Range<usize>,
-        shown: Shown,
+        shown: VisibleParts,
         indent: f64,
         (above, below): (f32, f32),
     ) -> Result<f64, TextError> {
@@ -206,10 +206,10 @@ impl Placing<'_> {
         let first_glyph = self.layout.glyphs.len();
         let sign_at = self.find_segments(&shown, base)?;
         let trailing = shown.trailing(self.layout, clusters.end);
-        let pieces = &self.layout.prepared.pieces;
+        let measures = &self.layout.prepared.measures;
         let baseline = self.top + above;
         let is_rtl = base % 2 == 1;
-        let hanging = pieces.pens[trailing.end] - pieces.pens[trailing.start];
+        let hanging = measures.pens[trailing.end] - measures.pens[trailing.start];
         let start = if is_rtl { -hanging } else { 0.0 };
         let last_solid = trailing.start.checked_sub(1);
         let ends_whole = shown.sign.is_none() || !shown.tail.is_empty();
@@ -282,7 +282,7 @@ impl Placing<'_> {
 
     /// Finds the parts of a line, and the order in which they stand; returns before
     /// which of them a sign is read.
-    fn find_segments(&mut self, shown: &Shown, base: u8) -> Result<usize, TextError> {
+    fn find_segments(&mut self, shown: &VisibleParts, base: u8) -> Result<usize, TextError> {
         let Workspace {
             fresh,
             segments,
@@ -320,26 +320,26 @@ impl Placing<'_> {
     ) -> f64 {
         let (layout, work) = (&mut *self.layout, &mut *self.work);
         let segment = &mut work.segments[index];
-        let pieces = &layout.prepared.pieces;
+        let measures = &layout.prepared.measures;
         let is_rtl = segment.level % 2 == 1;
         let clusters = &mut layout.clusters[segment.clusters.clone()];
         let set_apart = |clusters: &mut [Cluster]| {
-            for (padded, sides) in pieces.padding_in(&segment.clusters) {
+            for (padded, sides) in measures.padding_in(&segment.clusters) {
                 let cluster = &mut clusters[padded - segment.clusters.start];
                 cluster.x += sides[usize::from(is_rtl)];
                 cluster.advance -= sides[0] + sides[1];
             }
         };
-        if pieces.list[segment.clusters.start].kind == PieceKind::Tab {
+        if measures.list[segment.clusters.start].kind == ClusterKind::Tab {
             let pen = place_tabs(clusters, is_rtl, (pen, indent), line, &self.rules);
             set_apart(clusters);
             return pen;
         }
-        let pens = segment.pens(pieces, &work.fresh.pens);
+        let pens = segment.pens(measures, &work.fresh.pens);
         let width = pens[pens.len() - 1] - pens[0];
         let last = segment.clusters.end - 1;
         let hanging = match last_solid {
-            Some(solid) if solid == last => pieces.list[last].hanging,
+            Some(solid) if solid == last => measures.list[last].hanging,
             _ => 0.0,
         };
         let origin = if is_rtl {
@@ -376,7 +376,7 @@ impl Placing<'_> {
         }
         let (of, range) = match &segment.glyphs {
             Glyphs::Shaped(range) => (&prepared.shaped, range),
-            Glyphs::Fresh(range, _) => (&work.fresh.glyphs, range),
+            Glyphs::Reshaped(range, _) => (&work.fresh.glyphs, range),
         };
         let glyphs = &of.list[range.clone()];
         if glyphs.is_empty() {
@@ -417,7 +417,7 @@ impl Placing<'_> {
     /// Places a sign at a pen.
     fn place_sign(
         &mut self,
-        sign: &Sign,
+        sign: &Insertion,
         mut pen: f64,
         baseline: f32,
         cluster: usize,

@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use super::analysis::Analysis;
-use super::lines::Pieces;
+use super::lines::LineMeasures;
 use super::shape::ShapedGlyphs;
 
 /// Everything about a text that does not change with its box.
@@ -14,12 +14,12 @@ pub(super) struct Prepared {
     pub(super) shaped: ShapedGlyphs,
     /// Which of them are of which run.
     pub(super) run_glyphs: Vec<Range<usize>>,
-    pub(super) pieces: Pieces,
+    pub(super) measures: LineMeasures,
 }
 
 impl Prepared {
     /// Whether it is all there: not after a change that failed.
     pub(super) fn is_whole(&self) -> bool {
-        !self.pieces.pens.is_empty()
+        !self.measures.pens.is_empty()
     }
 }

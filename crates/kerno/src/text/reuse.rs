@@ -18,7 +18,7 @@ const AROUND: usize = 32;
 
 impl Edit {
     /// Which of the old runs a run is, where the change is too far from it to matter.
-    pub(super) fn known(&self, run: &Run, old: &Prepared) -> Option<Known> {
+    pub(super) fn known(&self, run: &Run, old: &Prepared) -> Option<ReusedRun> {
         let (start, end) = (run.start as usize, run.end as usize);
         let start = if end + AROUND <= self.start {
             start
@@ -35,14 +35,14 @@ impl Edit {
             && known.clusters.len() == run.clusters.len()
             && (known.span, known.face) == (run.span, run.face)
             && (known.script, known.level) == (run.script, run.level);
-        is_same.then_some(Known(index))
+        is_same.then_some(ReusedRun(index))
     }
 }
 
 /// A run that was shaped before.
-pub(super) struct Known(usize);
+pub(super) struct ReusedRun(usize);
 
-impl Known {
+impl ReusedRun {
     /// Takes its glyphs over, and which clusters its face lacks.
     pub(super) fn take(
         &self,

@@ -3,8 +3,8 @@
 use std::ops::Range;
 
 use super::bidi::goes_with_paragraph;
-use super::lines::Pieces;
-use super::pieces::{Spacing, pad_pens};
+use super::lines::LineMeasures;
+use super::measures::{Spacing, pad_pens};
 use super::shape::{Output, Run, ShapedGlyphs, Shaper, add_widths, set_pens};
 use super::torn::{first_of, is_torn};
 use super::{Cluster, TextError, TextLayout};
@@ -28,19 +28,19 @@ pub(super) enum Glyphs {
     Shaped(Range<usize>),
     /// Among those that were shaped anew for the line, with the first of the pens of
     /// their clusters.
-    Fresh(Range<usize>, usize),
+    Reshaped(Range<usize>, usize),
 }
 
 /// What shapes anew what a line cuts in two, and what came of it.
 #[derive(Debug, Default)]
-pub(super) struct Fresh {
+pub(super) struct Reshaped {
     pub(super) shaper: Shaper,
     pub(super) glyphs: ShapedGlyphs,
     /// Where the pen stands before each of their clusters.
     pub(super) pens: Vec<f64>,
 }
 
-impl Fresh {
+impl Reshaped {
     /// Forgets what was shaped.
     pub(super) fn clear(&mut self) {
         self.glyphs.clear();
@@ -50,10 +50,10 @@ impl Fresh {
 
 impl Segment {
     /// Where the pen stands before each of its clusters and behind the last one.
-    pub(super) fn pens<'a>(&self, pieces: &'a Pieces, fresh: &'a [f64]) -> &'a [f64] {
+    pub(super) fn pens<'a>(&self, measures: &'a LineMeasures, fresh: &'a [f64]) -> &'a [f64] {
         match self.glyphs {
-            Glyphs::Shaped(_) => &pieces.pens[self.clusters.start..=self.clusters.end],
-            Glyphs::Fresh(_, first) => &fresh[first..=first + self.clusters.len()],
+            Glyphs::Shaped(_) => &measures.pens[self.clusters.start..=self.clusters.end],
+            Glyphs::Reshaped(_, first) => &fresh[first..=first + self.clusters.len()],
         }
     }
 
@@ -61,7 +61,7 @@ impl Segment {
     /// inside of what belongs together, that is shaped anew.
     pub(super) fn add_line(
         layout: &TextLayout,
-        fresh: &mut Fresh,
+        fresh: &mut Reshaped,
         clusters: Range<usize>,
         base: u8,
         segments: &mut Vec<Self>,
@@ -109,7 +109,7 @@ impl Segment {
 /// where any runs against the paragraph also spaces and formatting characters that do not.
 fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
     let prepared = &layout.prepared;
-    let solid_end = prepared.pieces.solid_end(clusters.start, clusters.end);
+    let solid_end = prepared.measures.solid_end(clusters.start, clusters.end);
     if !prepared.analysis.is_bidirectional {
         return solid_end;
     }
@@ -125,17 +125,17 @@ fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
 /// The glyphs of a part of a run.
 pub(super) fn glyphs_of(
     layout: &TextLayout,
-    fresh: &mut Fresh,
+    fresh: &mut Reshaped,
     index: usize,
     part: &Range<usize>,
 ) -> Result<Glyphs, TextError> {
     let prepared = &layout.prepared;
-    let (run, pieces) = (&prepared.analysis.runs[index], &prepared.pieces);
+    let (run, measures) = (&prepared.analysis.runs[index], &prepared.measures);
     let all = prepared.run_glyphs[index].clone();
     let shaped = &prepared.shaped.list[all.clone()];
     let place = |cluster: usize| first_of(shaped, cluster, cluster - run.clusters.start);
     let (first, end) = (place(part.start), place(part.end));
-    let is_torn = |cluster: usize, at: usize| is_torn(run, (shaped, at), pieces, cluster);
+    let is_torn = |cluster: usize, at: usize| is_torn(run, (shaped, at), measures, cluster);
     if !is_torn(part.start, first) && !is_torn(part.end, end) {
         return Ok(Glyphs::Shaped(all.start + first..all.start + end));
     }
@@ -157,10 +157,10 @@ pub(super) fn glyphs_of(
     let glyphs = &mut fresh.glyphs.list[start..];
     fresh.pens.resize(first_pen + part.len() + 1, 0.0);
     let pens = &mut fresh.pens[first_pen..];
-    let padding = pieces.padding_in(part);
+    let padding = measures.padding_in(part);
     for (index, width) in part.clone().zip(&mut pens[1..]) {
         let cluster = layout.clusters[index].part(layout.shown());
-        *width = Spacing::of(style, pieces.list[index].kind, cluster).all();
+        *width = Spacing::of(style, measures.list[index].kind, cluster).all();
     }
     for (cluster, sides) in padding.clone() {
         pens[cluster - part.start + 1] += f64::from(sides[0]) + f64::from(sides[1]);
@@ -173,7 +173,7 @@ pub(super) fn glyphs_of(
     }
     set_pens(glyphs, unit, &run, pens);
     pad_pens(glyphs, padding);
-    Ok(Glyphs::Fresh(start..fresh.glyphs.list.len(), first_pen))
+    Ok(Glyphs::Reshaped(start..fresh.glyphs.list.len(), first_pen))
 }
 
 /// The level and the number of a segment, or none for the sign.
@@ -215,11 +215,11 @@ impl Glyphs {
                     Self::Shaped(middle..range.end),
                 )
             }
-            Self::Fresh(range, pens) => {
+            Self::Reshaped(range, pens) => {
                 let middle = range.start + place(range.clone(), true);
                 (
-                    Self::Fresh(range.start..middle, pens),
-                    Self::Fresh(middle..range.end, pens + clusters),
+                    Self::Reshaped(range.start..middle, pens),
+                    Self::Reshaped(middle..range.end, pens + clusters),
                 )
             }
         }

@@ -3,7 +3,7 @@
 
 use std::ops::Range;
 
-use super::lines::{PieceKind, Pieces};
+use super::lines::{ClusterKind, LineMeasures};
 use super::shape::{Run, Shaped};
 
 /// The first of some glyphs that is of a cluster or of one behind it; `likely` it is that
@@ -24,7 +24,7 @@ pub(super) fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usiz
 pub(super) fn is_torn(
     run: &Run,
     (shaped, at): (&[Shaped], usize),
-    pieces: &Pieces,
+    measures: &LineMeasures,
     cluster: usize,
 ) -> bool {
     // After a space nothing is joined that would be seen.
@@ -32,7 +32,7 @@ pub(super) fn is_torn(
     let before = shaped[..at].last();
     let is_tied = shaped.get(at).is_some_and(|glyph| glyph.is_tied)
         || before.is_some_and(|glyph| glyph.last_cluster as usize >= cluster);
-    is_inside && is_tied && pieces.list[cluster - 1].kind != PieceKind::Space
+    is_inside && is_tied && measures.list[cluster - 1].kind != ClusterKind::Space
 }
 
 /// Finds at which places letters are broken apart that belong together.
@@ -40,14 +40,14 @@ pub(super) fn find_torn(
     runs: &[Run],
     shaped: &[Shaped],
     run_glyphs: &[Range<usize>],
-    pieces: &mut Pieces,
+    measures: &mut LineMeasures,
 ) {
-    let mut places = std::mem::take(&mut pieces.places);
+    let mut places = std::mem::take(&mut measures.places);
     let mut index = 0;
     for place in &mut places {
         let cluster = place.cluster;
         // Nearly all are after spaces.
-        if pieces.list[cluster - 1].kind == PieceKind::Space {
+        if measures.list[cluster - 1].kind == ClusterKind::Space {
             continue;
         }
         while runs
@@ -59,7 +59,7 @@ pub(super) fn find_torn(
         let Some(run) = runs.get(index) else { break };
         let own = &shaped[run_glyphs[index].clone()];
         let at = first_of(own, cluster, cluster.saturating_sub(run.clusters.start));
-        place.is_torn = is_torn(run, (own, at), pieces, cluster);
+        place.is_torn = is_torn(run, (own, at), measures, cluster);
     }
-    pieces.places = places;
+    measures.places = places;
 }

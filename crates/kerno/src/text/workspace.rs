@@ -1,7 +1,7 @@
 //! Memory that laying out takes and gives back.
 
 use super::prepared::Prepared;
-use super::segments::{Fresh, Ordered, Segment};
+use super::segments::{Ordered, Reshaped, Segment};
 use crate::base::Rect;
 use crate::font::Attachment;
 
@@ -15,7 +15,7 @@ pub(super) struct Workspace {
     /// What each line covers.
     pub(super) inks: Vec<Rect>,
     /// What was shaped for the line at hand.
-    pub(super) fresh: Fresh,
+    pub(super) fresh: Reshaped,
     /// Its parts in reading order, and their order from left to right.
     pub(super) segments: Vec<Segment>,
     pub(super) order: Vec<Ordered>,

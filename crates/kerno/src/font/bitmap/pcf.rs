@@ -35,12 +35,12 @@ mod format {
 const LARGEST: i32 = 255;
 
 /// A table behind its format word, in the byte order that it states.
-struct Part<'a> {
+struct PcfTable<'a> {
     table: Table<'a>,
     format: u32,
 }
 
-impl<'a> Part<'a> {
+impl<'a> PcfTable<'a> {
     /// The table of a type; `None` where the file lacks it.
     fn find(pcf: &Table<'a>, wanted: u32) -> Result<Option<Self>, FontError> {
         let number = |at: usize| pcf.u32(at).map(u32::swap_bytes);
@@ -88,14 +88,14 @@ impl<'a> Part<'a> {
 /// Looks whether the tables are there that a font needs.
 pub(super) fn check(bytes: &[u8]) -> Result<(), FontError> {
     let pcf = Table::new(Tag::new(b"PCF "), bytes);
-    Part::required(&pcf, kind::METRICS, b"metr")?;
-    Part::required(&pcf, kind::BITMAPS, b"bits").map(drop)
+    PcfTable::required(&pcf, kind::METRICS, b"metr")?;
+    PcfTable::required(&pcf, kind::BITMAPS, b"bits").map(drop)
 }
 
 pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
     let pcf = Table::new(Tag::new(b"PCF "), bytes);
-    let metrics = read_metrics(&Part::required(&pcf, kind::METRICS, b"metr")?)?;
-    let bitmaps = Part::required(&pcf, kind::BITMAPS, b"bits")?;
+    let metrics = read_metrics(&PcfTable::required(&pcf, kind::METRICS, b"metr")?)?;
+    let bitmaps = PcfTable::required(&pcf, kind::BITMAPS, b"bits")?;
     let mut glyphs = Vec::new();
     for (number, [left, right, advance, ascent, descent]) in metrics.into_iter().enumerate() {
         let (width, height) = (right - left, ascent + descent);
@@ -130,7 +130,7 @@ pub(super) fn read(bytes: &[u8]) -> Result<Strike, FontError> {
 }
 
 /// Left, right, advance, ascent and descent of every glyph.
-fn read_metrics(metrics: &Part<'_>) -> Result<Vec<[i32; 5]>, FontError> {
+fn read_metrics(metrics: &PcfTable<'_>) -> Result<Vec<[i32; 5]>, FontError> {
     let is_small = metrics.is(format::SMALL_METRICS);
     let (count, start, size) = if is_small {
         (usize::from(metrics.word(0)?), 2, 5)
@@ -169,7 +169,7 @@ fn read_metrics(metrics: &Part<'_>) -> Result<Vec<[i32; 5]>, FontError> {
 /// The rows of one glyph in our order: bytes from the left, the leftmost pixel in
 /// the highest bit, no padding.
 fn read_rows(
-    bitmaps: &Part<'_>,
+    bitmaps: &PcfTable<'_>,
     number: usize,
     width: u16,
     height: usize,
@@ -205,7 +205,7 @@ fn read_encodings(
     charset: Charset,
     glyphs: &mut [StrikeGlyph],
 ) -> Result<Option<usize>, FontError> {
-    let encodings = Part::required(pcf, kind::ENCODINGS, b"enco")?;
+    let encodings = PcfTable::required(pcf, kind::ENCODINGS, b"enco")?;
     let [low, high, first_row, last_row, default] =
         [0, 2, 4, 6, 8].map(|at| encodings.word(at).map(u32::from));
     let (low, high, first_row, last_row) = (low?, high?, first_row?, last_row?);
@@ -235,7 +235,7 @@ fn finish(
     glyphs: Vec<StrikeGlyph>,
     default: Option<usize>,
 ) -> Result<Strike, FontError> {
-    let accelerators = Part::required(pcf, kind::ACCELERATORS, b"acce")?;
+    let accelerators = PcfTable::required(pcf, kind::ACCELERATORS, b"acce")?;
     let (ascent, descent) = (accelerators.long(8)? as i32, accelerators.long(12)? as i32);
     let mut strike = Strike {
         is_private: false,
@@ -248,7 +248,7 @@ fn finish(
         line_gap: 0,
         missing: default.map_or(Missing::Box, Missing::Same),
     };
-    if let Some(properties) = Part::find(pcf, kind::PROPERTIES)? {
+    if let Some(properties) = PcfTable::find(pcf, kind::PROPERTIES)? {
         read_properties(&properties, &mut strike)?;
     }
     if strike.pixels == 0 {
@@ -257,7 +257,7 @@ fn finish(
     Ok(strike)
 }
 
-fn read_properties(properties: &Part<'_>, strike: &mut Strike) -> Result<(), FontError> {
+fn read_properties(properties: &PcfTable<'_>, strike: &mut Strike) -> Result<(), FontError> {
     each_property(properties, |name, value, text| {
         match name {
             "FAMILY_NAME" => strike.family = text()?,
@@ -272,7 +272,7 @@ fn read_properties(properties: &Part<'_>, strike: &mut Strike) -> Result<(), Fon
 /// What the codes of the font stand for.
 fn read_charset(pcf: &Table<'_>) -> Result<Charset, FontError> {
     let (mut registry, mut encoding, mut font) = (None, None, None);
-    if let Some(properties) = Part::find(pcf, kind::PROPERTIES)? {
+    if let Some(properties) = PcfTable::find(pcf, kind::PROPERTIES)? {
         each_property(&properties, |name, _, text| {
             match name {
                 "CHARSET_REGISTRY" => registry = Some(text()?),
@@ -293,7 +293,7 @@ fn read_charset(pcf: &Table<'_>) -> Result<Charset, FontError> {
 /// Hands out the name and the value of every property, and what reads the value as the
 /// place of a text.
 fn each_property(
-    properties: &Part<'_>,
+    properties: &PcfTable<'_>,
     mut found: impl FnMut(&str, u32, &dyn Fn() -> Result<String, FontError>) -> Result<(), FontError>,
 ) -> Result<(), FontError> {
     let count = properties.long(0)? as usize;

@@ -1,8 +1,8 @@
 //! One font in one style.
 
+mod deferred;
 mod glyphs;
 mod parts;
-mod put_off;
 mod shape;
 mod strikes;
 mod variation;
@@ -27,7 +27,7 @@ use super::tables::{
 };
 use super::{FontError, Metrics, Synthesis, Tag};
 use crate::base::{Image, ImageError, Limits, SharedBytes, read_file};
-use put_off::{Opened, PutOff, Work};
+use deferred::{Deferred, Opened, Work};
 use strikes::StrikeOrigin;
 use variation::{Variation, vary_metrics};
 
@@ -149,14 +149,14 @@ impl Face {
         limits: Limits,
     ) -> Result<Self, FontError> {
         let bytes = bytes.into();
-        let put_off = |work: Work, bytes: SharedBytes| {
-            let put_off = PutOff {
+        let deferred = |work: Work, bytes: SharedBytes| {
+            let deferred = Deferred {
                 work,
                 bytes,
                 face,
                 limits: limits.clone(),
             };
-            Ok(Self(Arc::new(put_off.into())))
+            Ok(Self(Arc::new(deferred.into())))
         };
         if let Some(packing) = packing_of(&bytes) {
             if let Packing::Woff = packing {
@@ -165,7 +165,7 @@ impl Face {
                     return Err(FontError::NoSuchFace { face, count: 1 });
                 }
             }
-            return put_off(Work::Unpack(packing), bytes);
+            return deferred(Work::Unpack(packing), bytes);
         }
         match format_of(&bytes) {
             Some(Format::Bdf) => {
@@ -174,7 +174,7 @@ impl Face {
             }
             Some(format) => {
                 check_header(&bytes, &format)?;
-                return put_off(Work::Bitmap, bytes);
+                return deferred(Work::Bitmap, bytes);
             }
             None => {}
         }
@@ -185,7 +185,7 @@ impl Face {
         if has(b"EBLC") && (!has_outlines || is_blank(&directory, &bytes)?) {
             let sizes = embedded_sizes(&directory, &bytes)?;
             if let Some(largest) = sizes.into_iter().max() {
-                return put_off(Work::Strike(largest), bytes);
+                return deferred(Work::Strike(largest), bytes);
             }
         }
         let colors = [b"CBDT", b"sbix", b"SVG "].into_iter().find(|tag| has(tag));

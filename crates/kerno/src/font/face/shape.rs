@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use super::Face;
-use crate::font::{ChosenLookups, GlyphId, Neighbours, Row, TextKind};
+use crate::font::{ChosenLookups, GlyphId, GlyphRow, Neighbours, TextKind};
 
 impl Face {
     /// The lookups for a kind of text.
@@ -30,7 +30,7 @@ impl Face {
         &self,
         chosen: &ChosenLookups,
         is_rtl: bool,
-        row: &mut Row,
+        row: &mut GlyphRow,
         is_mark: impl Fn(char) -> bool,
     ) {
         let data = &**self.0;
@@ -90,7 +90,7 @@ impl Face {
     }
 
     /// Kerns neighbours by the table `kern`.
-    fn kern_row(&self, row: &mut Row) {
+    fn kern_row(&self, row: &mut GlyphRow) {
         for at in 1..row.glyphs.len() {
             let (left, right) = (row.glyphs[at - 1].glyph, row.glyphs[at].glyph);
             let units = self.0.kern.pair(&self.0.bytes, left, right);

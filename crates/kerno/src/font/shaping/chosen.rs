@@ -7,7 +7,7 @@ use std::sync::{Arc, Mutex, OnceLock};
 
 use super::definitions::{Definitions, GlyphClasses};
 use super::lookup::{Applied, Apply, Kind, Lookups};
-use super::row::{Row, RowGlyph, class};
+use super::row::{GlyphRow, RowGlyph, class};
 use super::value::Varied;
 use super::{closure, position, substitute};
 use crate::font::lazy_cells::{LazyCells, PairCache};
@@ -66,7 +66,7 @@ impl Sequence {
 
     /// Tells each glyph of a row which lookups may begin with it; returns which may
     /// begin with any.
-    fn touch(&self, row: &mut Row, covers: impl Fn(&Chosen, GlyphId) -> bool) -> u64 {
+    fn touch(&self, row: &mut GlyphRow, covers: impl Fn(&Chosen, GlyphId) -> bool) -> u64 {
         let find = |glyph: GlyphId| {
             let lookups = self.lookups.iter().take(LAST_BIT).enumerate();
             let touching = lookups.filter(|(_, chosen)| covers(chosen, glyph));
@@ -224,7 +224,7 @@ impl LayoutTables {
     pub(in crate::font) fn classify(
         &self,
         bytes: &[u8],
-        row: &mut Row,
+        row: &mut GlyphRow,
         is_mark: impl Fn(char) -> bool,
     ) {
         let definitions = &self.definitions;
@@ -246,7 +246,7 @@ impl LayoutTables {
         bytes: &[u8],
         chosen: &ChosenLookups,
         is_rtl: bool,
-        row: &mut Row,
+        row: &mut GlyphRow,
     ) {
         let table = self.substitution.clone().and_then(|range| bytes.get(range));
         let with = Through {
@@ -266,7 +266,7 @@ impl LayoutTables {
         bytes: &[u8],
         chosen: &ChosenLookups,
         is_rtl: bool,
-        row: &mut Row,
+        row: &mut GlyphRow,
     ) {
         let table = self.positioning.clone().and_then(|range| bytes.get(range));
         let with = Through {
@@ -281,7 +281,7 @@ impl LayoutTables {
     }
 
     /// Puts a row through lookups of one table.
-    fn pass(&self, through: Through<'_>, sequence: &Sequence, is_rtl: bool, row: &mut Row) {
+    fn pass(&self, through: Through<'_>, sequence: &Sequence, is_rtl: bool, row: &mut GlyphRow) {
         let Through {
             font,
             table,
@@ -328,7 +328,7 @@ impl LayoutTables {
                 position::apply_pairs(&with, row, |glyph| has_bit(glyph) && may_begin(glyph));
                 continue;
             }
-            let try_at = |row: &mut Row, at: usize| {
+            let try_at = |row: &mut GlyphRow, at: usize| {
                 may_begin(&row.glyphs[at]).then(|| apply(&with, row, at))?
             };
             let mut has_changed = false;
@@ -380,7 +380,7 @@ impl LayoutTables {
 
     /// Takes all room from glyphs that are marks by `GDEF`, but from tone marks of Hangul,
     /// which stand before their syllable.
-    pub(in crate::font) fn flatten_marks(&self, row: &mut Row) {
+    pub(in crate::font) fn flatten_marks(&self, row: &mut GlyphRow) {
         if self.definitions.has_classes() {
             let is_tone = |glyph: &RowGlyph| matches!(glyph.character, '\u{302e}' | '\u{302f}');
             let marks = row.glyphs.iter_mut();

@@ -3,7 +3,7 @@
 
 use super::coverage::{class_of, covered};
 use super::lookup::Applied;
-use super::row::Row;
+use super::row::GlyphRow;
 use crate::font::GlyphId;
 use crate::font::table::word;
 
@@ -48,7 +48,7 @@ struct Rule {
 /// Applies a contextual subtable at a glyph; returns where to go on.
 pub(super) fn apply(
     with: &Applied<'_>,
-    row: &mut Row,
+    row: &mut GlyphRow,
     at: usize,
     subtable: usize,
     is_chained: bool,
@@ -229,7 +229,7 @@ fn chained_rule(table: &[u8], at: usize) -> Option<Rule> {
 /// Matches a rule at a glyph and applies its lookups.
 fn try_rule(
     with: &Applied<'_>,
-    row: &mut Row,
+    row: &mut GlyphRow,
     at: usize,
     rule: &Rule,
     [before, input, after]: [Wanted; 3],
@@ -280,7 +280,7 @@ fn try_rule(
 /// comes after them.
 fn apply_records(
     with: &Applied<'_>,
-    row: &mut Row,
+    row: &mut GlyphRow,
     rule: &Rule,
     places: &mut [usize],
     mut end: usize,
@@ -313,7 +313,7 @@ fn apply_records(
 }
 
 /// Applies another lookup at one glyph.
-fn nested(with: &Applied<'_>, row: &mut Row, at: usize, index: u16) {
+fn nested(with: &Applied<'_>, row: &mut GlyphRow, at: usize, index: u16) {
     let Some(lookup) = with.lookups.get(with.table, with.kind, index) else {
         return;
     };

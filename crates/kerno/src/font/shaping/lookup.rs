@@ -4,7 +4,7 @@ use std::sync::OnceLock;
 
 use super::coverage::{GlyphSet, Work};
 use super::definitions::{Definitions, GlyphClasses};
-use super::row::{Row, RowGlyph, class};
+use super::row::{GlyphRow, RowGlyph, class};
 use super::value::Varied;
 use crate::font::GlyphId;
 use crate::font::lazy_cells::PairCache;
@@ -80,7 +80,7 @@ impl Around {
     }
 
     /// Whether a context may match at a glyph.
-    fn allows(&self, with: &Applied<'_>, row: &Row, at: usize) -> bool {
+    fn allows(&self, with: &Applied<'_>, row: &GlyphRow, at: usize) -> bool {
         let has = |set: &Option<GlyphSet>, place: &dyn Fn() -> Option<usize>| match set {
             Some(set) => place().is_some_and(|place| set.has(row.glyphs[place].glyph)),
             None => true,
@@ -298,7 +298,7 @@ pub(super) struct Applied<'a> {
 }
 
 /// What applies a lookup at a glyph.
-pub(super) type Apply = fn(&Applied<'_>, &mut Row, usize) -> Option<usize>;
+pub(super) type Apply = fn(&Applied<'_>, &mut GlyphRow, usize) -> Option<usize>;
 
 impl Applied<'_> {
     /// What the axes of the font add to numbers.
@@ -313,9 +313,9 @@ impl Applied<'_> {
     /// The outcome of the first subtable that does something at a glyph.
     pub(super) fn first_that(
         &self,
-        row: &mut Row,
+        row: &mut GlyphRow,
         at: usize,
-        mut does: impl FnMut(&mut Row, &Subtable) -> Option<usize>,
+        mut does: impl FnMut(&mut GlyphRow, &Subtable) -> Option<usize>,
     ) -> Option<usize> {
         for subtable in &self.lookup.subtables {
             let may_match = subtable.may_begin(row.glyphs[at].glyph)
@@ -361,7 +361,7 @@ impl Applied<'_> {
     }
 
     /// The next glyph after one that counts.
-    pub(super) fn next(&self, row: &Row, from: usize, is_around: bool) -> Option<usize> {
+    pub(super) fn next(&self, row: &GlyphRow, from: usize, is_around: bool) -> Option<usize> {
         // Nearly always it is the neighbour.
         if !self.skips(row.glyphs.get(from + 1)?, is_around) {
             return Some(from + 1);
@@ -372,7 +372,7 @@ impl Applied<'_> {
     }
 
     /// The one before.
-    pub(super) fn previous(&self, row: &Row, from: usize, is_around: bool) -> Option<usize> {
+    pub(super) fn previous(&self, row: &GlyphRow, from: usize, is_around: bool) -> Option<usize> {
         let before = row.glyphs.get(..from)?;
         before
             .iter()

@@ -21,4 +21,4 @@ pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
 pub(in crate::font) use coverage::{class_of, covered_glyphs};
 pub(crate) use neighbours::Neighbours;
-pub(crate) use row::{Attachment, Row, RowGlyph};
+pub(crate) use row::{Attachment, GlyphRow, RowGlyph};

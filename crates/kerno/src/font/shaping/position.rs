@@ -3,13 +3,13 @@
 use super::context;
 use super::coverage::{class_of, covered, find_glyph};
 use super::lookup::{Applied, Lookup, Subtable, flag};
-use super::row::{Attachment, Row, RowGlyph, class};
+use super::row::{Attachment, GlyphRow, RowGlyph, class};
 use super::value::{Value, Varied, grown, value_size};
 use crate::font::GlyphId;
 use crate::font::table::word;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
-pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
+pub(super) fn apply(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> Option<usize> {
     with.first_that(row, at, |row, own| match with.lookup.kind {
         1 => single(with, row, at, own.at),
         2 => pair(with, row, at, own),
@@ -30,7 +30,7 @@ fn index_of(table: &[u8], subtable: usize, place: usize, glyph: GlyphId) -> Opti
 }
 
 /// “Lookup Type 1: Single Adjustment Positioning”.
-fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn single(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
     let index = index_of(with.table, subtable, 2, row.glyphs[at].glyph)?;
     let format = word(table, subtable + 4)?;
@@ -113,7 +113,7 @@ const MORE: u32 = 3 << 16;
 /// second glyph or do nothing, and were asked for before.
 pub(super) fn apply_pairs(
     with: &Applied<'_>,
-    row: &mut Row,
+    row: &mut GlyphRow,
     may_begin: impl Fn(&RowGlyph) -> bool,
 ) {
     let is_plain = with.lookup.flag == 0;
@@ -228,7 +228,7 @@ fn pair_values(table: &[u8], own: &Subtable, left: GlyphId, right: GlyphId) -> O
 }
 
 /// “Lookup Type 2: Pair Adjustment Positioning”.
-fn pair(with: &Applied<'_>, row: &mut Row, at: usize, own: &Subtable) -> Option<usize> {
+fn pair(with: &Applied<'_>, row: &mut GlyphRow, at: usize, own: &Subtable) -> Option<usize> {
     let (table, left) = (with.table, row.glyphs[at].glyph);
     let other = with.next(row, at, false)?;
     let found = pair_values(table, own, left, row.glyphs[other].glyph)?;
@@ -263,7 +263,7 @@ fn anchor_at(with: &Applied<'_>, from: usize, place: usize) -> Option<(i32, i32)
 }
 
 /// “Lookup Type 3: Cursive Attachment Positioning”.
-fn cursive(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn cursive(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
     // Where the next glyph is entered, and where this one ends.
     let record = |glyph: GlyphId, place: usize| {
@@ -310,7 +310,13 @@ fn cursive(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opt
 }
 
 /// Stands a mark on an earlier glyph.
-fn attach(row: &mut Row, at: usize, base: usize, to: (i32, i32), by: (i32, i32)) -> Option<usize> {
+fn attach(
+    row: &mut GlyphRow,
+    at: usize,
+    base: usize,
+    to: (i32, i32),
+    by: (i32, i32),
+) -> Option<usize> {
     row.tie(base, at);
     row.glyphs[at].attachment = Some(Attachment::Mark {
         back: (at - base) as u32,
@@ -348,7 +354,12 @@ fn in_matrix(
 }
 
 /// “Lookup Type 4: Mark-to-Base Attachment Positioning”.
-fn mark_to_base(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn mark_to_base(
+    with: &Applied<'_>,
+    row: &mut GlyphRow,
+    at: usize,
+    subtable: usize,
+) -> Option<usize> {
     let index = index_of(with.table, subtable, 2, row.glyphs[at].glyph)?;
     let (class, held) = mark_record(with, subtable, index)?;
     let base = first_part(row, base_before(row, at)?);
@@ -359,7 +370,7 @@ fn mark_to_base(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -
 }
 
 /// The nearest glyph before a mark that is none.
-fn base_before(row: &Row, at: usize) -> Option<usize> {
+fn base_before(row: &GlyphRow, at: usize) -> Option<usize> {
     row.glyphs[..at]
         .iter()
         .rposition(|glyph| !glyph.is_mark() && !glyph.is_joiner() && !glyph.is_non_joiner())
@@ -367,7 +378,7 @@ fn base_before(row: &Row, at: usize) -> Option<usize> {
 
 /// Of glyphs that one was taken apart into, the first: marks behind them stand on that one,
 /// unless a mark stands between the parts.
-fn first_part(row: &Row, mut base: usize) -> usize {
+fn first_part(row: &GlyphRow, mut base: usize) -> usize {
     while let Some([before, glyph]) = base.checked_sub(1).and_then(|at| row.glyphs.get(at..=base)) {
         let follows = glyph.part > 0 && before.part + 1 == glyph.part && !before.is_mark();
         if !follows || before.cluster != glyph.cluster {
@@ -381,7 +392,7 @@ fn first_part(row: &Row, mut base: usize) -> usize {
 /// “Lookup Type 5: Mark-to-Ligature Attachment Positioning”.
 fn mark_to_ligature(
     with: &Applied<'_>,
-    row: &mut Row,
+    row: &mut GlyphRow,
     at: usize,
     subtable: usize,
 ) -> Option<usize> {
@@ -408,7 +419,12 @@ fn mark_to_ligature(
 }
 
 /// “Lookup Type 6: Mark-to-Mark Attachment Positioning”.
-fn mark_to_mark(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn mark_to_mark(
+    with: &Applied<'_>,
+    row: &mut GlyphRow,
+    at: usize,
+    subtable: usize,
+) -> Option<usize> {
     let mark = row.glyphs[at];
     let index = index_of(with.table, subtable, 2, mark.glyph)?;
     let (class, held) = mark_record(with, subtable, index)?;

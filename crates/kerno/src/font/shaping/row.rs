@@ -112,7 +112,7 @@ impl RowGlyph {
 
 /// A row of glyphs, and how much may still be done to it.
 #[derive(Debug, Default)]
-pub(crate) struct Row {
+pub(crate) struct GlyphRow {
     pub(crate) glyphs: Vec<RowGlyph>,
     /// Steps that lookups may still take: hostile ones are stopped.
     pub(super) steps: usize,
@@ -126,7 +126,7 @@ const STEPS: usize = 1024;
 /// A row never grows to more than so many times its length, and so much more.
 const GROWTH: usize = 32;
 
-impl Row {
+impl GlyphRow {
     /// Begins with the glyphs that are there.
     pub(crate) fn start(&mut self) {
         self.steps = (self.glyphs.len() + 64) * STEPS;

@@ -3,7 +3,7 @@
 use super::context;
 use super::coverage::{covered, covered_glyphs};
 use super::lookup::{Applied, Lookup};
-use super::row::{Row, RowGlyph, class};
+use super::row::{GlyphRow, RowGlyph, class};
 use crate::font::GlyphId;
 use crate::font::table::word;
 
@@ -11,7 +11,7 @@ use crate::font::table::word;
 const LONGEST: usize = 64;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
-pub(super) fn apply(with: &Applied<'_>, row: &mut Row, at: usize) -> Option<usize> {
+pub(super) fn apply(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> Option<usize> {
     if with.lookup.kind == 4 && !may_join(with, row, at) {
         return None;
     }
@@ -48,7 +48,7 @@ fn index_of(table: &[u8], subtable: usize, glyph: GlyphId) -> Option<usize> {
 }
 
 /// OpenType `GSUB`, “Lookup Type 1: Single Substitution”.
-fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn single(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let glyph = row.glyphs[at].glyph;
     let index = index_of(with.table, subtable, glyph)?;
     let new = match word(with.table, subtable)? {
@@ -63,7 +63,7 @@ fn single(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Opti
 }
 
 /// “Lookup Type 2: Multiple Substitution”.
-fn multiple(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn multiple(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
     let index = index_of(with.table, subtable, row.glyphs[at].glyph)?;
     if index >= usize::from(word(table, subtable + 4)?) {
@@ -103,7 +103,7 @@ fn multiple(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Op
 }
 
 /// “Lookup Type 3: Alternate Substitution”: the value of the feature says which.
-fn alternate(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn alternate(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let index = index_of(with.table, subtable, row.glyphs[at].glyph)?;
     if index >= usize::from(word(with.table, subtable + 4)?) {
         return None;
@@ -124,7 +124,7 @@ const SOME_BEGINS: u32 = 2;
 
 /// Whether any ligature of a lookup begins with a glyph and the next one: for most
 /// glyphs of most texts none does.
-fn may_join(with: &Applied<'_>, row: &mut Row, at: usize) -> bool {
+fn may_join(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> bool {
     let first = row.glyphs[at].glyph;
     let next = with.next(row, at, false).map(|next| row.glyphs[next].glyph);
     let mut find = || match begins(with.lookup, with.table, first, next, || row.step()) {
@@ -195,7 +195,7 @@ fn ligatures(table: &[u8], subtable: usize, first: GlyphId) -> Option<impl Itera
 }
 
 /// “Lookup Type 4: Ligature Substitution”.
-fn ligature(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn ligature(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
     for ligature in ligatures(table, subtable, row.glyphs[at].glyph)? {
         if !row.step() {
@@ -227,7 +227,7 @@ fn ligature(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Op
 
 /// Makes one glyph of several; marks between and behind them remember which part
 /// they stand on. Returns where to go on.
-fn join(with: &Applied<'_>, row: &mut Row, places: &[usize], new: u16) -> usize {
+fn join(with: &Applied<'_>, row: &mut GlyphRow, places: &[usize], new: u16) -> usize {
     let (first, last) = (places[0], places[places.len() - 1]);
     let are_marks = places.iter().all(|place| row.glyphs[*place].is_mark());
     let is_on_base = row.glyphs[first].class == class::BASE
@@ -296,7 +296,7 @@ fn join(with: &Applied<'_>, row: &mut Row, places: &[usize], new: u16) -> usize 
 }
 
 /// “Lookup Type 8: Reverse Chaining Contextual Single Substitution”.
-fn reverse(with: &Applied<'_>, row: &mut Row, at: usize, subtable: usize) -> Option<usize> {
+fn reverse(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
     let index = index_of(with.table, subtable, row.glyphs[at].glyph)?;
     let matches = |place: usize, glyph: GlyphId| {

@@ -114,7 +114,7 @@ impl GlyphLocations {
         }
         let mut at = 10;
         loop {
-            let part = Part::read(&data, &mut at)?;
+            let part = Component::read(&data, &mut at)?;
             components.push(part.glyph);
             if part.flags & part_flag::MORE_PARTS == 0 {
                 return Ok(components);
@@ -137,7 +137,7 @@ impl GlyphLocations {
             }
             let (mut at, mut found) = (10, None);
             loop {
-                let part = Part::read(&data, &mut at).ok()?;
+                let part = Component::read(&data, &mut at).ok()?;
                 if part.flags & part_flag::USE_MY_METRICS != 0 {
                     found = Some(part.glyph);
                 }
@@ -303,7 +303,7 @@ impl Reading<'_> {
             if self.parts > self.limits.composite_components {
                 return Err(self.over("components", self.limits.composite_components as usize));
             }
-            let part = Part::read(data, &mut at)?;
+            let part = Component::read(data, &mut at)?;
             if part.glyph.0 >= self.locations.glyph_count() {
                 let expected = "the face has no such glyph";
                 return Err(data.bad(part.start + 2, "glyphIndex", part.glyph.0.into(), expected));
@@ -341,7 +341,7 @@ impl Reading<'_> {
         let (points, memory) = (&mut self.into.points, &mut *self.memory);
         let first = points.len();
         let mut at = 10;
-        while Part::read(data, &mut at)?.flags & part_flag::MORE_PARTS != 0 {
+        while Component::read(data, &mut at)?.flags & part_flag::MORE_PARTS != 0 {
             points.push(OutlinePoint::default());
         }
         points.push(OutlinePoint::default());
@@ -358,7 +358,7 @@ impl Reading<'_> {
 /// composite, whose points they are the last of.
 fn place(
     data: &Table<'_>,
-    part: &Part,
+    part: &Component,
     composite: &mut [OutlinePoint],
     first: usize,
     moved: OutlinePoint,
@@ -390,7 +390,7 @@ fn place(
 /// The point that a component is matched by (its arguments are point numbers).
 fn numbered(
     data: &Table<'_>,
-    part: &Part,
+    part: &Component,
     points: &[OutlinePoint],
     number: i32,
 ) -> Result<OutlinePoint, FontError> {
@@ -488,7 +488,7 @@ fn read_axis<const SHORT: u32>(
 }
 
 /// One component of a composite glyph.
-struct Part {
+struct Component {
     /// Where its record starts, for errors.
     start: usize,
     flags: u16,
@@ -499,7 +499,7 @@ struct Part {
     matrix: [f32; 4],
 }
 
-impl Part {
+impl Component {
     fn read(data: &Table<'_>, at: &mut usize) -> Result<Self, FontError> {
         let start = *at;
         let flags = data.u16(start)?;

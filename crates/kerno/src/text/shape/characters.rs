@@ -6,7 +6,7 @@ use icu_properties::props::JoiningType;
 
 use super::features::form;
 use super::stand_ins::{glyph_or_stand_in, is_space};
-use crate::font::{Face, GlyphId, Row, RowGlyph};
+use crate::font::{Face, GlyphId, GlyphRow, RowGlyph};
 use crate::text::unicode::{
     combining_class, composed, decompose, is_any_mark, is_ignorable, joining, mirrored,
 };
@@ -40,7 +40,7 @@ impl Characters {
         text: &str,
         cluster: u32,
         (is_rtl, has_marks): (bool, bool),
-        row: &mut Row,
+        row: &mut GlyphRow,
     ) -> bool {
         if text.chars().next().is_some_and(is_visible_mark) {
             // A mark without a letter (Unicode Standard, 2.11, “Dotted Circle”).
@@ -332,7 +332,7 @@ fn jamo_form(character: char) -> u32 {
 
 /// Gives the letters of a row their forms (Unicode Standard, 9.2: rules R1 to R7),
 /// and tells what is joined to what stands around the row.
-pub(super) fn join(row: &mut Row, around: Joined) {
+pub(super) fn join(row: &mut GlyphRow, around: Joined) {
     // The letter before that is not passed over, and whether it joins on.
     let mut before: Option<usize> = None;
     let mut is_joining = around.before;
@@ -381,7 +381,7 @@ const ALAPH: char = '\u{710}';
 /// features `fin2`, `fin3` and `med2`; Unicode Standard, 9.3): joined, one at the end of
 /// a word and another inside; not joined, at the end of a word one behind dalath and rish
 /// and another behind other letters.
-pub(super) fn shape_alaphs(row: &mut Row) {
+pub(super) fn shape_alaphs(row: &mut GlyphRow) {
     let is_solid = |glyph: &RowGlyph| joining(glyph.character) != JoiningType::Transparent;
     let is_letter = |glyph: &RowGlyph| {
         let kind = joining(glyph.character);
@@ -412,7 +412,7 @@ pub(super) fn shape_alaphs(row: &mut Row) {
 }
 
 /// Marks the digits on both sides of each fraction slash as numerator and denominator.
-pub(super) fn mark_fractions(row: &mut Row) {
+pub(super) fn mark_fractions(row: &mut GlyphRow) {
     let is_slash = |glyph: &RowGlyph| glyph.character == '\u{2044}';
     let is_digit = |glyph: &RowGlyph| glyph.character.is_ascii_digit();
     let mut from = 0;

@@ -1,13 +1,13 @@
 //! Marks in faces that do not say where they stand.
 
 use super::characters::is_hangul_tone;
-use crate::font::{Attachment, Face, FontError, Row};
+use crate::font::{Attachment, Face, FontError, GlyphRow};
 use crate::text::unicode::{combining_class, is_ignorable, is_mark};
 
 /// Stands each mark on the letter before it by the boxes of their ink: in the middle
 /// above, below or through it, as its combining class says; several above each
 /// other.
-pub(super) fn place(face: &Face, row: &mut Row) -> Result<(), FontError> {
+pub(super) fn place(face: &Face, row: &mut GlyphRow) -> Result<(), FontError> {
     if !row.glyphs.iter().any(|glyph| is_mark(glyph.character)) {
         return Ok(());
     }

@@ -18,7 +18,9 @@ use icu_properties::props::Script;
 use super::ink::Ink;
 use super::unicode::{is_ignorable, is_line_break, is_mark};
 use super::{Cluster, PlacedGlyph, Style};
-use crate::font::{Attachment, ChosenLookups, Face, FontError, GlyphId, Row, RowGlyph, TextKind};
+use crate::font::{
+    Attachment, ChosenLookups, Face, FontError, GlyphId, GlyphRow, RowGlyph, TextKind,
+};
 
 use characters::Characters;
 use characters::joined_around;
@@ -55,10 +57,10 @@ pub(super) struct Shaped {
     pub(super) last_cluster: u32,
     /// What it covers from there: see [`Ink`].
     pub(super) ink: [f32; 4],
-    /// Where the pen stands for it among those of the text ([`Pieces::pens`]): before it,
+    /// Where the pen stands for it among those of the text ([`LineMeasures::pens`]): before it,
     /// in a run from right to left behind it.
     ///
-    /// [`Pieces::pens`]: super::lines::Pieces::pens
+    /// [`LineMeasures::pens`]: super::lines::LineMeasures::pens
     pub(super) pen: f64,
     /// How far the pen moves, in font units.
     pub(super) advance: i32,
@@ -99,14 +101,14 @@ impl ShapedGlyphs {
 /// Shapes runs, and keeps its working memory between them.
 #[derive(Debug, Default)]
 pub(super) struct Shaper {
-    row: Row,
+    row: GlyphRow,
     characters: Characters,
     kind: TextKind,
     letters: Letters,
 }
 
 /// What a run is shaped with.
-struct Way<'a> {
+struct ShapingContext<'a> {
     text: &'a str,
     clusters: &'a [Cluster],
     style: &'a Style,
@@ -149,7 +151,7 @@ impl Shaper {
         let face = style.face_at(run.face);
         features::describe(&mut self.kind, style, run.script, run.is_rtl());
         let chosen = face.chosen_lookups(&self.kind);
-        let way = Way {
+        let way = ShapingContext {
             text,
             clusters,
             style,
@@ -167,11 +169,11 @@ impl Shaper {
     /// Shapes some clusters of a run as a whole.
     fn shape_whole(
         &mut self,
-        way: &Way<'_>,
+        way: &ShapingContext<'_>,
         run: &Run,
         into: &mut Output<'_>,
     ) -> Result<(), FontError> {
-        let Way {
+        let ShapingContext {
             text,
             clusters,
             face,
@@ -238,7 +240,7 @@ impl Shaper {
 }
 
 /// Gives every digit the width of the widest, itself in the middle of it.
-fn even_digits(face: &Face, row: &mut Row) {
+fn even_digits(face: &Face, row: &mut GlyphRow) {
     let advance = |digit: char| Some(i32::from(face.advance(face.glyph(digit)?)));
     let Some(widest) = ('0'..='9').filter_map(advance).max() else {
         return;
@@ -252,7 +254,7 @@ fn even_digits(face: &Face, row: &mut Row) {
     }
 }
 
-impl Way<'_> {
+impl ShapingContext<'_> {
     /// Whether digits of one width are asked for that the face does not have.
     fn evens_digits(&self) -> bool {
         self.style.tabular && !self.chosen.has_tabular
@@ -295,7 +297,7 @@ impl Way<'_> {
     }
 
     /// Takes the glyphs that are seen out of a row.
-    fn take(&self, run: &Run, row: &Row, glyphs: &mut ShapedGlyphs) -> Result<(), FontError> {
+    fn take(&self, run: &Run, row: &GlyphRow, glyphs: &mut ShapedGlyphs) -> Result<(), FontError> {
         let face = self.face;
         let is_hidden = |index: usize| {
             let glyph = &row.glyphs[index];

@@ -2,7 +2,7 @@
 //! texts: what becomes of a letter is known from it and the next one. Only words that
 //! are more than that are shaped as a whole.
 
-use super::{Output, Run, Shaped, Shaper, Way};
+use super::{Output, Run, Shaped, Shaper, ShapingContext};
 use crate::font::{FontError, GlyphId, Neighbours};
 use crate::text::PlacedGlyph;
 use crate::text::ink::Ink;
@@ -60,7 +60,7 @@ enum Letter<'a> {
     Other,
 }
 
-impl Way<'_> {
+impl ShapingContext<'_> {
     #[inline]
     fn letter<'l>(
         &self,
@@ -134,7 +134,7 @@ impl Shaper {
     /// a whole, and nothing is added then.
     pub(super) fn shape_words(
         &mut self,
-        way: &Way<'_>,
+        way: &ShapingContext<'_>,
         run: &Run,
         into: &mut Output<'_>,
     ) -> Result<bool, FontError> {
@@ -148,7 +148,7 @@ impl Shaper {
 
     fn words(
         &mut self,
-        way: &Way<'_>,
+        way: &ShapingContext<'_>,
         run: &Run,
         into: &mut Output<'_>,
     ) -> Result<bool, FontError> {
@@ -225,7 +225,7 @@ impl Shaper {
     /// where lookups may reach further.
     fn whole_word(
         &mut self,
-        way: &Way<'_>,
+        way: &ShapingContext<'_>,
         run: &Run,
         (word, at): (Word, usize),
         into: &mut Output<'_>,

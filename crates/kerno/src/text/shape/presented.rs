@@ -4,7 +4,7 @@
 use icu_properties::props::JoiningType;
 
 use super::features::form;
-use crate::font::{Face, GlyphId, Row};
+use crate::font::{Face, GlyphId, GlyphRow};
 use crate::text::unicode::joining;
 
 /// Letters in the order of their forms from U+FE80 on (Unicode, “Arabic Presentation
@@ -96,7 +96,7 @@ fn formed(letter: char, form: u32) -> Option<char> {
 
 /// Gives the letters of a row the glyphs of their forms, as far as the face has them,
 /// and joins lam with an alef behind it.
-pub(super) fn present(face: &Face, row: &mut Row) {
+pub(super) fn present(face: &Face, row: &mut GlyphRow) {
     let glyph_of = |character: Option<char>| -> Option<GlyphId> { face.glyph(character?) };
     for glyph in &mut row.glyphs {
         if let Some(own) = glyph_of(formed(glyph.character, glyph.mask)) {

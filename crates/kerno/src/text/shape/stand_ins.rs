@@ -1,7 +1,7 @@
 //! Glyphs that a face has for characters that it lacks: spaces of every width, and
 //! hyphens. They are never shown as `.notdef`.
 
-use crate::font::{Face, GlyphId, Row};
+use crate::font::{Face, GlyphId, GlyphRow};
 
 /// The glyph of a character, or of one that stands in for it.
 pub(crate) fn glyph_or_stand_in(face: &Face, character: char) -> Option<GlyphId> {
@@ -47,7 +47,7 @@ fn space_width(face: &Face, character: char) -> Option<i32> {
 }
 
 /// Gives the spaces of a row that stand in for others their widths.
-pub(super) fn widen_spaces(face: &Face, row: &mut Row) {
+pub(super) fn widen_spaces(face: &Face, row: &mut GlyphRow) {
     for glyph in &mut row.glyphs {
         let character = glyph.character;
         if !is_space(character) || face.glyph(character).is_some() {

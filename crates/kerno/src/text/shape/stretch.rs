@@ -2,7 +2,7 @@
 
 use icu_properties::props::JoiningType;
 
-use crate::font::{Face, FontError, Row, RowGlyph};
+use crate::font::{Face, FontError, GlyphRow, RowGlyph};
 use crate::text::unicode::{is_mark, joining};
 
 /// SYRIAC ABBREVIATION MARK.
@@ -15,7 +15,7 @@ const MOST_COPIES: f32 = 64.0;
 /// (OpenType, the feature `stch`) over the rest of its word: the first, the third and so
 /// on stand at even distances from its start to its end, those between them are repeated
 /// to fill what is left.
-pub(super) fn stretch(face: &Face, is_rtl: bool, row: &mut Row) -> Result<(), FontError> {
+pub(super) fn stretch(face: &Face, is_rtl: bool, row: &mut GlyphRow) -> Result<(), FontError> {
     let mut from = 0;
     while let Some(step) = row.glyphs[from..].iter().position(is_sign) {
         let start = from + step;
@@ -65,7 +65,7 @@ fn belongs(character: char) -> bool {
 }
 
 /// A part of a sign, in font units.
-struct Part {
+struct SignPart {
     glyph: RowGlyph,
     width: f32,
     /// From its origin to its left edge.
@@ -74,13 +74,13 @@ struct Part {
 
 /// The parts of a sign: each as wide as its advance, or as its ink where it takes no
 /// room.
-fn parts(face: &Face, glyphs: &[RowGlyph]) -> Result<Vec<Part>, FontError> {
+fn parts(face: &Face, glyphs: &[RowGlyph]) -> Result<Vec<SignPart>, FontError> {
     let part = |glyph: &RowGlyph| {
         let ink = match glyph.stated {
             0 => face.bounds(glyph.glyph)?,
             _ => None,
         };
-        Ok(Part {
+        Ok(SignPart {
             glyph: *glyph,
             width: ink.map_or(f32::from(glyph.stated), |ink| {
                 f32::from(ink.x_max) - f32::from(ink.x_min)
@@ -93,7 +93,7 @@ fn parts(face: &Face, glyphs: &[RowGlyph]) -> Result<Vec<Part>, FontError> {
 
 /// Hands out every glyph with the distance of its near edge from the start of the word,
 /// in the direction of reading.
-fn place(parts: &[Part], width: f32, mut put: impl FnMut(usize, f32)) {
+fn place(parts: &[SignPart], width: f32, mut put: impl FnMut(usize, f32)) {
     let gaps = (parts.len() / 2) as f32;
     let near = |part: usize| (width - parts[part].width) * (part / 2) as f32 / gaps;
     for part in 0..parts.len() {

@@ -1,6 +1,6 @@
 //! What breaking lines needs to know of a text.
 
-use super::lines::{Break, Piece, PieceKind, Pieces, Place};
+use super::lines::{Break, ClusterKind, ClusterMeasure, LineMeasures, Place};
 use super::prepared::Prepared;
 use super::shape::{Run, Shaped, add_widths, set_pens};
 use super::torn::find_torn;
@@ -10,59 +10,59 @@ use crate::base::Insets;
 
 /// Finds the widths of clusters, what each is to a line, and where the pen stands for
 /// every glyph.
-pub(super) fn find_pieces(layout: &TextLayout, prepared: &mut Prepared) {
+pub(super) fn find_measures(layout: &TextLayout, prepared: &mut Prepared) {
     let Prepared {
         analysis,
         shaped,
         run_glyphs,
-        pieces,
+        measures,
     } = prepared;
-    find_kinds(layout, pieces);
+    find_kinds(layout, measures);
     // Widths first, each behind its cluster; what stands before is added up below.
-    pieces.pens.clear();
-    pieces.pens.resize(layout.clusters.len() + 1, 0.0);
+    measures.pens.clear();
+    measures.pens.resize(layout.clusters.len() + 1, 0.0);
     for (run, glyphs) in analysis.runs.iter().zip(&*run_glyphs) {
         let style = &layout.styles[run.span as usize];
         let unit = style.unit_at(run.face);
         let glyphs = &shaped.list[glyphs.clone()];
-        let widths = &mut pieces.pens[run.clusters.start + 1..=run.clusters.end];
+        let widths = &mut measures.pens[run.clusters.start + 1..=run.clusters.end];
         if let Some(sprite) = layout.sprite_of(run.span) {
             widths[0] += f64::from(sprite.width());
         }
         add_widths(glyphs, unit, run.clusters.start, widths);
         if style.letter_spacing != 0.0 || style.word_spacing != 0.0 {
             let clusters = &layout.clusters[run.clusters.clone()];
-            let own = &mut pieces.list[run.clusters.clone()];
+            let own = &mut measures.list[run.clusters.clone()];
             for ((piece, cluster), width) in own.iter_mut().zip(clusters).zip(widths) {
                 let spacing = Spacing::of(style, piece.kind, cluster.part(layout.shown()));
                 *width += spacing.all();
                 piece.hanging += spacing.letter;
             }
         }
-        hang_kerning(glyphs, &mut pieces.list);
+        hang_kerning(glyphs, &mut measures.list);
     }
-    find_padding(layout, &analysis.runs, pieces);
+    find_padding(layout, &analysis.runs, measures);
     let mut pen = 0.0;
-    for width in &mut pieces.pens {
+    for width in &mut measures.pens {
         pen += *width;
         *width = pen;
     }
     for (run, glyphs) in analysis.runs.iter().zip(&*run_glyphs) {
         let unit = layout.styles[run.span as usize].unit_at(run.face);
         let glyphs = &mut shaped.list[glyphs.clone()];
-        let pens = &pieces.pens[run.clusters.clone()];
+        let pens = &measures.pens[run.clusters.clone()];
         set_pens(glyphs, unit, run, pens);
     }
-    pad_pens(&mut shaped.list, pieces.padding.iter().copied());
-    find_places(&analysis.breaks, pieces);
-    find_torn(&analysis.runs, &shaped.list, run_glyphs, pieces);
+    pad_pens(&mut shaped.list, measures.padding.iter().copied());
+    find_places(&analysis.breaks, measures);
+    find_torn(&analysis.runs, &shaped.list, run_glyphs, measures);
 }
 
 /// Finds where lines may end, and how far what is seen reaches there.
-fn find_places(breaks: &[Break], pieces: &mut Pieces) {
-    let Pieces {
+fn find_places(breaks: &[Break], measures: &mut LineMeasures) {
+    let LineMeasures {
         list, pens, places, ..
-    } = pieces;
+    } = measures;
     places.clear();
     let breaks = breaks.iter().enumerate();
     let breaks = breaks.filter(|(_, breaks)| **breaks != Break::No);
@@ -77,7 +77,7 @@ fn find_places(breaks: &[Break], pieces: &mut Pieces) {
             breaks: *breaks,
             solid,
             pen: pens[solid] - last.map_or(0.0, |last| last.hanging),
-            is_soft: last.is_some_and(|last| last.kind == PieceKind::Hyphen),
+            is_soft: last.is_some_and(|last| last.kind == ClusterKind::Hyphen),
             is_torn: false,
         }
     }));
@@ -90,8 +90,8 @@ pub(super) struct Spacing {
 }
 
 impl Spacing {
-    pub(super) fn of(style: &Style, kind: PieceKind, cluster: &str) -> Self {
-        let has_some = matches!(kind, PieceKind::Solid | PieceKind::Space);
+    pub(super) fn of(style: &Style, kind: ClusterKind, cluster: &str) -> Self {
+        let has_some = matches!(kind, ClusterKind::Solid | ClusterKind::Space);
         let is_word_space = matches!(cluster, " " | "\u{a0}");
         let some = |length: f32, if_so: bool| if if_so { f64::from(length) } else { 0.0 };
         Self {
@@ -116,48 +116,48 @@ pub(super) fn pad_pens(glyphs: &mut [Shaped], padding: impl Iterator<Item = (usi
 }
 
 /// What each cluster is to a line.
-fn find_kinds(layout: &TextLayout, pieces: &mut Pieces) {
+fn find_kinds(layout: &TextLayout, measures: &mut LineMeasures) {
     let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
     let text = layout.shown();
-    let list = &mut pieces.list;
+    let list = &mut measures.list;
     list.clear();
     list.extend(layout.clusters.iter().map(|cluster| {
         let first = text.as_bytes()[cluster.start as usize];
         // Whatever stands on a letter, it is one.
         let kind = match first {
-            b'!'..=b'~' => PieceKind::Solid,
+            b'!'..=b'~' => ClusterKind::Solid,
             _ => kind(cluster, text, wraps),
         };
-        Piece { hanging: 0.0, kind }
+        ClusterMeasure { hanging: 0.0, kind }
     }));
-    pieces.tabs.clear();
+    measures.tabs.clear();
     if text.contains('\t') {
         let kinds = list.iter().enumerate();
-        let tabs = kinds.filter(|(_, piece)| piece.kind == PieceKind::Tab);
-        pieces.tabs.extend(tabs.map(|(index, _)| index));
+        let tabs = kinds.filter(|(_, piece)| piece.kind == ClusterKind::Tab);
+        measures.tabs.extend(tabs.map(|(index, _)| index));
     }
-    let is_soft = |piece: &Piece| piece.kind == PieceKind::Hyphen;
+    let is_soft = |piece: &ClusterMeasure| piece.kind == ClusterKind::Hyphen;
     let may_have = !text.is_ascii();
-    pieces.soft_hyphen = may_have.then(|| list.iter().position(is_soft)).flatten();
+    measures.soft_hyphen = may_have.then(|| list.iter().position(is_soft)).flatten();
 }
 
 /// Kerning before a space is none where the line ends there.
-fn hang_kerning(glyphs: &[Shaped], pieces: &mut [Piece]) {
+fn hang_kerning(glyphs: &[Shaped], measures: &mut [ClusterMeasure]) {
     for pair in glyphs.windows(2) {
         let (before, space) = (&pair[0], &pair[1]);
         if !space.is_tied || before.is_attached {
             continue;
         }
-        if pieces[space.placed.cluster as usize].kind == PieceKind::Space {
+        if measures[space.placed.cluster as usize].kind == ClusterKind::Space {
             let kerning = f64::from(before.placed.kerning);
-            pieces[before.last_cluster as usize].hanging += kerning;
+            measures[before.last_cluster as usize].hanging += kerning;
         }
     }
 }
 
 /// Makes room beside the clusters at both ends of a span that has a plate.
-fn find_padding(layout: &TextLayout, runs: &[Run], pieces: &mut Pieces) {
-    pieces.padding.clear();
+fn find_padding(layout: &TextLayout, runs: &[Run], measures: &mut LineMeasures) {
+    measures.padding.clear();
     if !layout.styles.iter().any(|style| style.plate.is_some()) {
         return;
     }
@@ -174,38 +174,38 @@ fn find_padding(layout: &TextLayout, runs: &[Run], pieces: &mut Pieces) {
         let behind = sides(last.is_rtl())[1];
         let (start, end) = (first.clusters.start, last.clusters.end - 1);
         if start == end {
-            pieces.padding.push((start, [before, behind]));
+            measures.padding.push((start, [before, behind]));
         } else {
-            pieces.padding.push((start, [before, 0.0]));
-            pieces.padding.push((end, [0.0, behind]));
+            measures.padding.push((start, [before, 0.0]));
+            measures.padding.push((end, [0.0, behind]));
         }
     }
-    for (cluster, sides) in &pieces.padding {
+    for (cluster, sides) in &measures.padding {
         // A tab is as wide as it is.
-        if pieces.list[*cluster].kind != PieceKind::Tab {
+        if measures.list[*cluster].kind != ClusterKind::Tab {
             let sides = sides.map(f64::from);
-            pieces.pens[cluster + 1] += sides[0] + sides[1];
+            measures.pens[cluster + 1] += sides[0] + sides[1];
         }
     }
 }
 
 /// What a cluster is to a line; where nothing wraps, spaces are as letters are.
-pub(super) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> PieceKind {
+pub(super) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> ClusterKind {
     let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
     if let [byte] = bytes {
         return match *byte {
-            b'\t' => PieceKind::Tab,
-            b' ' if wraps => PieceKind::Space,
-            byte if is_ascii_line_break(byte) => PieceKind::LineBreak,
-            _ => PieceKind::Solid,
+            b'\t' => ClusterKind::Tab,
+            b' ' if wraps => ClusterKind::Space,
+            byte if is_ascii_line_break(byte) => ClusterKind::LineBreak,
+            _ => ClusterKind::Solid,
         };
     }
     let text = cluster.part(text);
     match text {
-        "\u{ad}" => PieceKind::Hyphen,
-        _ if is_line_break(text) => PieceKind::LineBreak,
-        "\u{a0}" | "\u{202f}" | "\u{2007}" => PieceKind::Solid,
-        _ if wraps && text.chars().all(char::is_whitespace) => PieceKind::Space,
-        _ => PieceKind::Solid,
+        "\u{ad}" => ClusterKind::Hyphen,
+        _ if is_line_break(text) => ClusterKind::LineBreak,
+        "\u{a0}" | "\u{202f}" | "\u{2007}" => ClusterKind::Solid,
+        _ if wraps && text.chars().all(char::is_whitespace) => ClusterKind::Space,
+        _ => ClusterKind::Solid,
     }
 }

@@ -4,16 +4,16 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
-use super::lines::{PieceKind, Rules, partition_point};
+use super::lines::{ClusterKind, Rules, partition_point};
 use super::measure::Measure;
-use super::pieces::kind;
-use super::segments::Fresh;
+use super::measures::kind;
+use super::segments::Reshaped;
 use super::shape::{Output, Run};
 use super::{Cluster, Overflow, TextError, TextLayout};
 use crate::font::FontError;
 
 /// A sign that is shown and not in the text: a hyphen, an ellipsis.
-pub(super) struct Sign {
+pub(super) struct Insertion {
     /// Where its glyphs are among those that were shaped for the line.
     pub(super) glyphs: Range<usize>,
     pub(super) span: u32,
@@ -22,14 +22,14 @@ pub(super) struct Sign {
     pub(super) width: f64,
 }
 
-impl Sign {
-    /// The first of some signs that a face of the stack has, the stack being asked for one
+impl Insertion {
+    /// The first of some insertions that a face of the stack has, the stack being asked for one
     /// sign after another. Where no face has any, nothing is shown in its place.
     fn of(
         layout: &TextLayout,
         span: u32,
-        fresh: &mut Fresh,
-        signs: &[&str],
+        fresh: &mut Reshaped,
+        insertions: &[&str],
     ) -> Result<Self, FontError> {
         let style = layout.style(span);
         let faces = 0..=style.fallback.len() as u16;
@@ -37,7 +37,7 @@ impl Sign {
             let face = style.face_at(face);
             sign.chars().all(|c| face.glyph(c).is_some())
         };
-        let mut found = signs.iter().filter_map(|sign| {
+        let mut found = insertions.iter().filter_map(|sign| {
             let face = faces.clone().find(|face| has(sign, *face))?;
             Some((*sign, face))
         });
@@ -79,44 +79,44 @@ impl Sign {
     pub(super) fn hyphen(
         layout: &TextLayout,
         span: u32,
-        fresh: &mut Fresh,
+        fresh: &mut Reshaped,
     ) -> Result<Self, FontError> {
         Self::of(layout, span, fresh, &["\u{2010}", "-"])
     }
 
-    fn ellipsis(layout: &TextLayout, span: u32, fresh: &mut Fresh) -> Result<Self, FontError> {
+    fn ellipsis(layout: &TextLayout, span: u32, fresh: &mut Reshaped) -> Result<Self, FontError> {
         Self::of(layout, span, fresh, &["\u{2026}", "..."])
     }
 }
 
 /// What of a line is shown: some of its clusters, and a sign between or behind them.
-pub(super) struct Shown {
+pub(super) struct VisibleParts {
     pub(super) head: Range<usize>,
-    pub(super) sign: Option<Sign>,
+    pub(super) sign: Option<Insertion>,
     pub(super) tail: Range<usize>,
 }
 
-impl Shown {
+impl VisibleParts {
     /// What of a line is shown, where it does not fit or where text behind it is cut
     /// off (`rest`).
     pub(super) fn of(
         layout: &TextLayout,
-        fresh: &mut Fresh,
+        fresh: &mut Reshaped,
         rules: &Rules,
         line: &Range<usize>,
         (indent, rest): (f64, bool),
     ) -> Result<Self, TextError> {
-        let (options, pieces) = (&layout.options, &layout.prepared.pieces);
+        let (options, measures) = (&layout.options, &layout.prepared.measures);
         let width_of = |clusters: Range<usize>, indent: f64| {
-            pieces.line_width(clusters.start, clusters.end, indent, rules)
+            measures.line_width(clusters.start, clusters.end, indent, rules)
         };
         let end = line.end..line.end;
-        let last = pieces.list[line.clone()].last();
-        if last.is_some_and(|piece| piece.kind == PieceKind::Hyphen) && !rest {
+        let last = measures.list[line.clone()].last();
+        if last.is_some_and(|piece| piece.kind == ClusterKind::Hyphen) && !rest {
             let is_broken = line.end < layout.clusters.len();
             let span = layout.span_of(line.end - 1);
             let sign = if is_broken {
-                Some(Sign::hyphen(layout, span, fresh)?)
+                Some(Insertion::hyphen(layout, span, fresh)?)
             } else {
                 None
             };
@@ -137,13 +137,13 @@ impl Shown {
         if (!is_wide && !rest) || line.is_empty() {
             return Ok(whole);
         }
-        let sign = Sign::ellipsis(layout, layout.span_of(line.start), fresh)?;
+        let sign = Insertion::ellipsis(layout, layout.span_of(line.start), fresh)?;
         let room = width - sign.width - indent;
         // As much of the start as fits, without spaces at its end; or of the end.
         let head = |most: f64| {
             let fits = |end: usize| width_of(line.start..end, 0.0) <= most;
             let end = partition_point(line.start..line.end + 1, fits).max(line.start + 1) - 1;
-            line.start..pieces.solid_end(line.start, end)
+            line.start..measures.solid_end(line.start, end)
         };
         // Nor do spaces count at the end of the line, whether lines wrap or not.
         let tail_end = seen_end(layout, line);
@@ -169,8 +169,8 @@ impl Shown {
     pub(super) fn trailing(&self, layout: &TextLayout, end: usize) -> Range<usize> {
         match self.sign {
             None => {
-                let pieces = &layout.prepared.pieces;
-                pieces.shown_end(self.head.start, self.head.end)..end
+                let measures = &layout.prepared.measures;
+                measures.shown_end(self.head.start, self.head.end)..end
             }
             Some(_) if self.tail.is_empty() => end..end,
             Some(_) => seen_end(layout, &self.tail)..end,
@@ -182,7 +182,7 @@ impl Shown {
 fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
     let is_space = |cluster: &Cluster| {
         let kind = kind(cluster, layout.shown(), true);
-        matches!(kind, PieceKind::Space | PieceKind::LineBreak)
+        matches!(kind, ClusterKind::Space | ClusterKind::LineBreak)
     };
     let own = &layout.clusters[clusters.clone()];
     let last = own.iter().rposition(|cluster| !is_space(cluster));

@@ -13,11 +13,11 @@ use crate::font::tables::unpack_woff;
 /// A face as it was opened, and all that is known of it once something was asked.
 pub(in crate::font) struct Opened {
     data: OnceLock<FaceData>,
-    put_off: Option<PutOff>,
+    deferred: Option<Deferred>,
 }
 
 /// What has to be done before anything is known of a face.
-pub(super) struct PutOff {
+pub(super) struct Deferred {
     pub(super) work: Work,
     pub(super) bytes: SharedBytes,
     /// Which face of the file.
@@ -38,16 +38,16 @@ impl From<FaceData> for Opened {
     fn from(data: FaceData) -> Self {
         Self {
             data: OnceLock::from(data),
-            put_off: None,
+            deferred: None,
         }
     }
 }
 
-impl From<PutOff> for Opened {
-    fn from(put_off: PutOff) -> Self {
+impl From<Deferred> for Opened {
+    fn from(deferred: Deferred) -> Self {
         Self {
             data: OnceLock::new(),
-            put_off: Some(put_off),
+            deferred: Some(deferred),
         }
     }
 }
@@ -68,7 +68,7 @@ impl Opened {
     #[cold]
     fn make(&self) -> &FaceData {
         self.data.get_or_init(|| {
-            let made = self.put_off.as_ref().map(PutOff::make);
+            let made = self.deferred.as_ref().map(Deferred::make);
             made.unwrap_or(Err(FontError::NotAFont("it is empty")))
                 .unwrap_or_else(FaceData::unusable)
         })
@@ -76,9 +76,9 @@ impl Opened {
 
     /// Makes what was put off, and tells what is wrong.
     fn prepare(&self) -> Result<(), FontError> {
-        if let (None, Some(put_off)) = (self.data.get(), &self.put_off) {
+        if let (None, Some(deferred)) = (self.data.get(), &self.deferred) {
             // Another thread may have been faster.
-            drop(self.data.set(put_off.make()?));
+            drop(self.data.set(deferred.make()?));
         }
         self.usable()
     }
@@ -92,7 +92,7 @@ impl Opened {
     }
 }
 
-impl PutOff {
+impl Deferred {
     fn make(&self) -> Result<FaceData, FontError> {
         let unpacked = match &self.work {
             Work::Unpack(Packing::Woff) => unpack_woff(&self.bytes, &self.limits)?,

@@ -4,7 +4,7 @@ use super::{InlineSprite, Span, Style};
 
 /// A part of a text as it was asked for.
 #[derive(Clone, Debug, PartialEq)]
-pub(super) struct Part {
+pub(super) struct OwnedSpan {
     /// How many bytes of the text it is.
     pub(super) length: usize,
     /// Its style, before it is fitted to the sizes that a bitmap strike has.
@@ -13,7 +13,7 @@ pub(super) struct Part {
     pub(super) sprite: Option<InlineSprite>,
 }
 
-impl Part {
+impl OwnedSpan {
     pub(super) fn of(span: &Span<'_>) -> Self {
         Self {
             length: span.text.len(),
