@@ -156,7 +156,7 @@ fn tables(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
     Ok(())
 }
 
-/// How many characters of each Unicode block the face has.
+/// The number of characters of each Unicode block the face has.
 fn repertoire(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
     let mut blocks: Vec<(Option<UnicodeBlock>, usize)> = Vec::new();
     let mut total = 0;

@@ -35,7 +35,7 @@ struct Report {
     /// Without wrapping, and where every break that may be is made.
     max_content_width: f32,
     min_content_width: f32,
-    /// Whether all of it is in its block; else from which byte on it is left out,
+    /// True if all of it is in its block; else from which byte on it is left out,
     /// if any is.
     fits: bool,
     truncated_at: Option<usize>,

@@ -113,7 +113,7 @@ impl BakedStrikes {
         Some(glyphs[index].slot)
     }
 
-    /// How many pictures there are.
+    /// The number of pictures.
     pub(super) fn len(&self) -> usize {
         self.0.values().map(|glyphs| glyphs.len()).sum()
     }

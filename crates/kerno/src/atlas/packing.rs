@@ -12,9 +12,9 @@ pub struct PackingOptions {
     pub largest_side: u16,
     /// Free texels on every side of every rectangle. Default 1.
     pub padding: u16,
-    /// Whether sides of pages have to be powers of two. Default no.
+    /// True if sides of pages have to be powers of two. Default no.
     pub power_of_two: bool,
-    /// Whether rectangles may lie on their side, turned by a quarter. Default no.
+    /// True if rectangles may lie on their side, turned by a quarter. Default no.
     pub may_rotate: bool,
 }
 
@@ -47,7 +47,7 @@ pub struct Packed {
     /// Where on it, without the padding; turned ones have width and height
     /// exchanged.
     pub texels: TexelRect,
-    /// Whether it lies on its side.
+    /// True if it lies on its side.
     pub is_rotated: bool,
 }
 
@@ -149,7 +149,7 @@ enum Rule {
     Widest,
 }
 
-/// How many page widths are tried beside each other.
+/// The number of page widths that are tried beside each other.
 const TRIES: u32 = 12;
 
 /// From so many rectangles on a third of that: they leave little to gain.

@@ -50,7 +50,7 @@ pub struct Slot {
     pub page: u8,
     /// Which texels of it, without the padding.
     pub texels: TexelRect,
-    /// Whether the picture lies on its side, turned clockwise by a quarter: its
+    /// True if the picture lies on its side, turned clockwise by a quarter: its
     /// width runs down the page.
     pub is_rotated: bool,
     /// From the origin to the left edge, in device pixels, rightwards.
@@ -209,7 +209,7 @@ impl Pages {
         }
     }
 
-    /// Whether a picture finds room without another page.
+    /// Returns whether a picture finds room without another page.
     pub(super) fn has_room(&self, (width, height): (u32, u32)) -> bool {
         let border = u32::from(self.padding) * 2;
         let (width, height) = ((width + border) as u16, (height + border) as u16);
@@ -311,7 +311,7 @@ impl Pages {
         Ok(self.pages.len() - 1)
     }
 
-    /// Whether a place holds exactly these texels.
+    /// Returns whether a place holds exactly these texels.
     pub(super) fn shows(&self, page: u8, at: TexelRect, bytes: &[u8]) -> bool {
         let row_bytes = usize::from(at.width) * self.kind.texel_bytes();
         let rows = self.rows(page, at);

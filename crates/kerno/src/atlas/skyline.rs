@@ -30,7 +30,7 @@ const LEAST_HOLE: u16 = 3;
 /// The narrowest level worth keeping between two higher ones, in texels.
 const LEAST_GAP: u16 = 5;
 
-/// How many holes are kept: the search walks over all.
+/// The most holes that are kept: the search walks over all.
 const MOST_HOLES: usize = 96;
 
 /// A stretch of the skyline: everything above `y` is free.

@@ -173,7 +173,7 @@ impl Sprite {
         Ok(())
     }
 
-    /// Whether clear borders may be left off: a panel is drawn as a whole.
+    /// Returns whether clear borders may be left off: a panel is drawn as a whole.
     fn may_be_trimmed(&self) -> bool {
         let is_tiled = [self.options.sides, self.options.middle].contains(&SliceFill::Tile);
         self.options.slices == Insets::default() && !is_tiled

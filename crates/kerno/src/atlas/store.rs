@@ -22,11 +22,11 @@ pub struct AtlasOptions {
     /// Free texels around every picture, so that filtering never meets a
     /// neighbour. Default 1.
     pub padding: u16,
-    /// How many places between two pixels a smooth glyph is kept for, 1 to 16:
+    /// The number of places between two pixels a smooth glyph is kept for, 1 to 16:
     /// the more, the more evenly letters stand, and the more room they take; one for
     /// those exactly an em wide, as Han is. Default 4.
     pub steps: u8,
-    /// How many bytes the pages of each kind may take, rounded down to whole
+    /// The number of bytes the pages of each kind may take, rounded down to whole
     /// pages, at least one. What was not used for longest makes room for what is
     /// new, but nothing that the frame at hand uses, and no sprites. Default: as
     /// many as can be numbered, 256 pages. Pages of a pack do not count.
@@ -157,7 +157,7 @@ impl Atlas {
         }
     }
 
-    /// How many places between two pixels a smooth glyph is kept for.
+    /// The number of places between two pixels a smooth glyph is kept for.
     pub fn steps(&self) -> u8 {
         self.steps
     }

@@ -20,7 +20,7 @@ pub(super) struct CarriedFont {
     pub(super) bytes: SharedBytes,
     /// Which face of it; 0 but for a collection that is carried whole.
     pub(super) index: u32,
-    /// How many bytes the font has that it is a part of.
+    /// The number of bytes the font has that it is a part of.
     pub(super) whole: usize,
     /// Their numbers in the manifest.
     pub(super) faces: Vec<usize>,

@@ -220,14 +220,14 @@ impl JsonFiles {
         Some((names.inputs, pictures.collect()))
     }
 
-    /// Whether a picture is as its name says.
+    /// Returns whether a picture is as its name says.
     pub fn is_whole(name: &str, png: &[u8]) -> bool {
         name.ends_with(&format!("-{:016x}.png", xxh3_64(png)))
     }
 }
 
 impl Fingerprint {
-    /// Whether this is what [`JsonFiles::read_names`] found.
+    /// Returns whether this is what [`JsonFiles::read_names`] found.
     pub fn is(&self, text: &str) -> bool {
         self.to_string() == text
     }

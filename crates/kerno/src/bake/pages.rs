@@ -25,7 +25,7 @@ pub(super) struct Placed {
     pub(super) pages: Vec<MadePage>,
     /// One for each picture; left and top are 0.
     pub(super) slots: Vec<Slot>,
-    /// Whether the picture is the first of those that look the same.
+    /// True if the picture is the first of those that look the same.
     pub(super) is_first: Vec<bool>,
 }
 

@@ -33,9 +33,9 @@ pub struct Report {
 pub struct PictureUse {
     /// What they are.
     pub name: String,
-    /// How many glyphs or sprites.
+    /// The number of glyphs or sprites.
     pub count: usize,
-    /// How many pictures, those that look like others not counted.
+    /// The number of pictures, those that look like others not counted.
     pub pictures: usize,
     /// Texels, padding included.
     pub texels: u64,
@@ -76,7 +76,7 @@ pub struct PageUse {
 pub struct CharsetUse {
     /// Its name in the manifest.
     pub name: String,
-    /// How many characters it has.
+    /// The number of characters it has.
     pub characters: usize,
     /// Bytes that go if it goes: of glyphs that no other charset asks for.
     pub saving: u64,

@@ -165,7 +165,7 @@ impl Rect {
         self.point(Anchor::CENTER)
     }
 
-    /// Whether a place lies in the rectangle: on its left and top edges, not on its right
+    /// Returns whether a place lies in the rectangle: on its left and top edges, not on its right
     /// and bottom ones.
     pub fn contains(self, point: Point) -> bool {
         self.x <= point.x && point.x < self.right() && self.y <= point.y && point.y < self.bottom()
@@ -236,7 +236,7 @@ impl Rect {
         )
     }
 
-    /// Whether the two share any area.
+    /// Returns whether the two share any area.
     pub fn overlaps(self, other: Self) -> bool {
         self.x < other.right()
             && other.x < self.right()
@@ -244,7 +244,7 @@ impl Rect {
             && other.y < self.bottom()
     }
 
-    /// Whether it has no area.
+    /// Returns whether it has no area.
     pub fn is_empty(self) -> bool {
         self.width <= 0.0 || self.height <= 0.0
     }
@@ -307,7 +307,7 @@ impl Insets {
         }
     }
 
-    /// Whether every width is a number and not infinite.
+    /// Returns whether every width is a number and not infinite.
     pub fn is_finite(self) -> bool {
         let sides = [self.top, self.right, self.bottom, self.left];
         sides.iter().all(|side| side.is_finite())

@@ -7,16 +7,16 @@
 pub struct Limits {
     /// How deep a composite glyph may nest (OpenType `glyf`). Default 16.
     pub composite_depth: u32,
-    /// How many components one glyph may have in all its levels. Default 1024.
+    /// The number of components one glyph may have in all its levels. Default 1024.
     pub composite_components: u32,
-    /// How many points one outline may have. Default 200,000.
+    /// The number of points one outline may have. Default 200,000.
     pub outline_points: usize,
-    /// How many bytes of charstrings, subroutines included, one glyph may run
+    /// The number of bytes of charstrings, subroutines included, one glyph may run
     /// through (`CFF `). Default 500,000.
     pub charstring_steps: usize,
-    /// How many bytes a file may have. Default 1 Gi.
+    /// The number of bytes a file may have. Default 1 Gi.
     pub file_bytes: u64,
-    /// How many bytes a packed font (WOFF) may take unpacked. Default 64 Mi.
+    /// The number of bytes a packed font (WOFF) may take unpacked. Default 64 Mi.
     pub font_bytes: u64,
     /// The longest side of one glyph's picture, in device pixels. Default 4096.
     pub picture_side: u32,

@@ -12,7 +12,7 @@ use super::Edges;
 pub struct Treatment {
     /// Smooth or hard edges.
     pub edges: Edges,
-    /// How far the shape is grown on all sides, in 1/64 device pixel: 0 for the
+    /// The distance the shape is grown on all sides, in 1/64 device pixel: 0 for the
     /// letter itself, more for the outline that shows around it.
     #[serde(default, skip_serializing_if = "is_zero")]
     pub grown: u16,
@@ -39,7 +39,7 @@ impl Treatment {
         }
     }
 
-    /// How far the shape is grown, in device pixels.
+    /// The distance the shape is grown, in device pixels.
     pub fn growth(&self) -> f32 {
         f32::from(self.grown) / 64.0
     }

@@ -50,7 +50,7 @@ impl Reveal {
         Ok(Self { times })
     }
 
-    /// How many clusters are visible `seconds` after the start; none before it
+    /// The number of clusters that are visible `seconds` after the start; none before it
     /// and at a time that is not a number.
     pub fn visible_at(&self, seconds: f64) -> usize {
         self.times.partition_point(|time| *time <= seconds)
@@ -61,7 +61,7 @@ impl Reveal {
         self.times.last().copied().unwrap_or(0.0)
     }
 
-    /// Whether all is visible `seconds` after the start.
+    /// Returns whether all is visible `seconds` after the start.
     pub fn is_done_at(&self, seconds: f64) -> bool {
         self.visible_at(seconds) == self.times.len()
     }
@@ -94,7 +94,7 @@ impl Rest {
         }
     }
 
-    /// Whether the rest begins before `next`, though that is no space: behind
+    /// Returns whether the rest begins before `next`, though that is no space: behind
     /// wide marks it begins unless another mark or a closing quote follows.
     fn needs_no_space(self, next: char) -> bool {
         matches!(self, Self::WideComma | Self::WideSentence) && self.after(next) == Self::None

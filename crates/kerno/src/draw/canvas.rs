@@ -213,7 +213,7 @@ struct TextureSpan {
     corner: [i32; 2],
     /// From there to where it really begins, across and down, in units.
     first: [u16; 2],
-    /// How far it reaches from there, across and down, in units.
+    /// The distance it reaches from there, across and down, in units.
     length: [u16; 2],
     is_rotated: bool,
 }

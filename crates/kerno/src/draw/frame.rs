@@ -22,7 +22,7 @@ pub struct Frame<'a> {
 }
 
 impl Frame<'_> {
-    /// How many quads there are.
+    /// The number of quads.
     pub fn quad_count(&self) -> usize {
         self.indices.len() / 6
     }

@@ -43,9 +43,9 @@ pub(crate) struct Contours {
     pub(crate) kinds: Vec<PointKind>,
     /// One past the last point of each contour.
     pub(crate) ends: Vec<usize>,
-    /// Whether any curve is cubic.
+    /// True if any curve is cubic.
     pub(crate) has_cubics: bool,
-    /// Whether the last contour was closed: what is drawn next starts another.
+    /// True if the last contour was closed: what is drawn next starts another.
     is_closed: bool,
 }
 

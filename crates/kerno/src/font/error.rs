@@ -63,7 +63,7 @@ pub enum FontError {
     NoSuchFace {
         /// The number asked for.
         face: u32,
-        /// How many faces there are.
+        /// The number of faces.
         count: u32,
     },
     /// A variation axis that the face does not have.
@@ -101,7 +101,7 @@ pub enum FontError {
         "the font would take {size} bytes unpacked, and at most {limit} are allowed; raise Limits::font_bytes if it is trusted"
     )]
     Unpacked {
-        /// How many bytes it would take.
+        /// The number of bytes it would take.
         size: u64,
         /// The cap in force.
         limit: u64,
@@ -129,7 +129,7 @@ pub enum FontError {
     NoSuchGlyph {
         /// The number asked for.
         glyph: GlyphId,
-        /// How many glyphs there are.
+        /// The number of glyphs.
         count: u16,
     },
     /// The glyph needs more than [`Limits`](crate::Limits) allows.

@@ -4,9 +4,9 @@ use std::collections::BTreeSet;
 
 use super::{Face, FontError, GlyphId, Outline, Segment};
 
-/// How many glyphs are looked at, besides printable ASCII.
+/// The most glyphs that are looked at, besides printable ASCII.
 const SAMPLES: u16 = 64;
-/// How far a place may lie off its line, in font units: it was rounded to a
+/// The distance a place may lie off its line, in font units: it was rounded to a
 /// whole one.
 const TOLERANCE: f32 = 0.51;
 /// The coarsest and the finest grid that is one: more pixels to the em than

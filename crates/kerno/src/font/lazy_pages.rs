@@ -13,7 +13,7 @@ type Page = OnceLock<Box<[u16; PAGE]>>;
 #[derive(Debug)]
 pub(super) struct LazyPages {
     pages: OnceLock<Box<[Page]>>,
-    /// How many numbers there may be.
+    /// The most numbers that there may be.
     length: usize,
 }
 

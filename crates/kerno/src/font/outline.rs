@@ -46,7 +46,7 @@ impl Outline {
         self.contours.each().flat_map(Contour::segments)
     }
 
-    /// Whether there is nothing to fill.
+    /// Returns whether there is nothing to fill.
     pub fn is_empty(&self) -> bool {
         self.contours.is_empty()
     }

@@ -12,7 +12,7 @@ pub struct GlyphPicture {
     pub top: i32,
     /// Its pixels: white where the text's colour is to take their place.
     pub image: Image,
-    /// Whether it takes the text's colour.
+    /// True if it takes the text's colour.
     pub is_tinted: bool,
 }
 

@@ -8,7 +8,7 @@ use super::{Contour, Face, FontError, Outline, OutlinePoint};
 pub struct Synthesis {
     /// How much thicker strokes get, in em; 0 or more. The advance grows as much.
     pub embolden: f32,
-    /// How far letters lean to the right, in degrees from upright, -45 to 45.
+    /// The angle at which letters lean to the right, in degrees from upright, -45 to 45.
     pub slant: f32,
 }
 

@@ -40,7 +40,7 @@ const BAND: usize = 4;
 pub(super) struct Accumulator {
     /// Those of the largest picture so far.
     cells: Vec<f32>,
-    /// How many there are for this one.
+    /// The number of cells of this picture.
     count: usize,
     stride: usize,
     width: usize,

@@ -27,7 +27,7 @@ impl Coverage {
         self.texels.clear();
     }
 
-    /// Whether there is nothing to draw.
+    /// Returns whether there is nothing to draw.
     pub fn is_empty(&self) -> bool {
         self.texels.is_empty()
     }

@@ -3,7 +3,7 @@
 use super::lanes::{larger, smaller};
 use crate::font::{Contour, Contours, OutlinePoint, Segment};
 
-/// How far the quadratics that stand for a cubic curve may stray from it, in
+/// The distance the quadratics that stand for a cubic curve may stray from it, in
 /// pixels. They do so to both sides alike, so areas stray far less.
 const TOLERANCE: f32 = 0.01;
 

@@ -49,7 +49,7 @@ pub(super) struct CurveReader {
     curves: Vec<Curves>,
     /// Which points make a curve, or a line that is neither level nor upright.
     used: Vec<u32>,
-    /// How many do.
+    /// The number of points that do.
     used_count: usize,
     /// Upright lines: x, and y from and to.
     pub(super) uprights: Vec<[f32; 3]>,

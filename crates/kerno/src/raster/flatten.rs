@@ -70,7 +70,7 @@ impl Default for Chords {
 }
 
 impl Chords {
-    /// How many there are.
+    /// The number of chords.
     pub(super) fn count(&self) -> usize {
         self.len
     }

@@ -25,7 +25,7 @@ const CHORDS: u32 = 8;
 /// were made to take long.
 const MOST_PAIRS: usize = 1 << 20;
 
-/// Whether summing areas may be wrong somewhere.
+/// Returns whether summing areas may be wrong somewhere.
 pub(super) fn overlaps(contours: &Contours) -> bool {
     let mut edges = edges(contours);
     if edges.len() > MOST_PAIRS.isqrt() {
@@ -116,7 +116,7 @@ impl Edge {
         ]
     }
 
-    /// Whether two edges come so near to each other that they may cross, or more has to be
+    /// Returns whether two edges come so near to each other that they may cross, or more has to be
     /// looked at than there are `pairs` left.
     fn meets(&self, other: &Self, halvings: u32, pairs: &mut usize) -> bool {
         if !self.is_near(other) {
@@ -138,7 +138,7 @@ impl Edge {
     }
 }
 
-/// Whether two lines have a point in common.
+/// Returns whether two lines have a point in common.
 fn lines_meet(a: &Edge, b: &Edge) -> bool {
     let side = |of: &Edge, point: OutlinePoint| {
         let (from, to) = (of.points[0], of.points[3]);
@@ -151,7 +151,7 @@ fn lines_meet(a: &Edge, b: &Edge) -> bool {
     parts(a, b) && parts(b, a)
 }
 
-/// Whether any two edges cross that are not neighbours; they are sorted by their left ends.
+/// Returns whether any two edges cross that are not neighbours; they are sorted by their left ends.
 fn crosses(edges: &[Edge]) -> bool {
     let mut pairs = MOST_PAIRS;
     edges.iter().enumerate().any(|(index, edge)| {
@@ -170,7 +170,7 @@ fn crosses(edges: &[Edge]) -> bool {
     })
 }
 
-/// Whether all that contours fill has the winding number 1, or all has -1; no two cross.
+/// Returns whether all that contours fill has the winding number 1, or all has -1; no two cross.
 fn is_filled_once(edges: &[Edge]) -> bool {
     let (mut has_up, mut has_down) = (false, false);
     for contour in edges.chunk_by(|a, b| a.contour == b.contour) {

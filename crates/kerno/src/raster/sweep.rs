@@ -48,7 +48,7 @@ enum Role {
 #[derive(Debug, Default)]
 pub(super) struct Sweep {
     edges: Vec<Edge>,
-    /// How many more edges are looked at, in all strips together.
+    /// The number of edges that may still be looked at, in all strips together.
     left: usize,
     cuts: Vec<f32>,
     /// The edges of a strip from left to right, by their numbers.

@@ -22,7 +22,7 @@ pub(super) struct Analysis {
     pub(super) breaks: Vec<Break>,
     /// Levels of the paragraphs, each with its first cluster.
     pub(super) paragraphs: Vec<(usize, u8)>,
-    /// Whether any of it may run from right to left.
+    /// True if any of it may run from right to left.
     pub(super) is_bidirectional: bool,
 }
 
@@ -307,7 +307,7 @@ fn find_runs(
     }
 }
 
-/// How many clusters of single ASCII characters a run in the first face of its style
+/// The number of clusters of single ASCII characters that a run in the first face of its style
 /// takes without more ado.
 fn takes(
     text: &str,
@@ -376,7 +376,7 @@ fn face_for(style: &Style, cluster: &str, before: Option<u16>) -> u16 {
         .unwrap_or(0)
 }
 
-/// Whether a face has a character, or a space of its own from which that is made. The
+/// Returns whether a face has a character, or a space of its own from which that is made. The
 /// ideographic space belongs to the letters around it: a face that has it goes first.
 fn has_or_makes(face: &Face, character: char) -> bool {
     match character {

@@ -63,7 +63,7 @@ struct LineEnd {
     cluster: usize,
     /// The number of the first place behind it.
     behind: usize,
-    /// Whether letters are broken apart there that belong together.
+    /// True if letters are broken apart there that belong together.
     is_torn: bool,
 }
 

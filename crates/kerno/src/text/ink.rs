@@ -15,7 +15,7 @@ impl Ink {
     /// What reaches nowhere.
     pub(super) const NONE: Self = Self(f32x4::new([f32::NEG_INFINITY; 4]));
 
-    /// How far a glyph reaches from its origin.
+    /// The distance a glyph reaches from its origin.
     pub(super) fn of(bounds: Option<FontBounds>, unit: f32) -> [f32; 4] {
         let has_ink = |b: &FontBounds| b.x_min < b.x_max && b.y_min < b.y_max;
         let Some(bounds) = bounds.filter(has_ink) else {

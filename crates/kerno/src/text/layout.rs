@@ -61,7 +61,7 @@ pub struct PlacedGlyph {
     pub x: f32,
     /// Baseline, downwards.
     pub y: f32,
-    /// How far the face says the pen moves; without kerning and spacing.
+    /// The distance the face says the pen moves; without kerning and spacing.
     pub advance: f32,
     /// What the font's tables for this place in the text add to that: kerning; of a
     /// mark, which takes no room, all that it has.
@@ -81,7 +81,7 @@ pub struct Cluster {
     pub x: f32,
     /// Its width; 0 for a line break. A ligature's is shared by its clusters.
     pub advance: f32,
-    /// Whether it is read from right to left.
+    /// True if it is read from right to left.
     pub is_rtl: bool,
 }
 
@@ -129,9 +129,9 @@ pub struct Line {
     pub height: f32,
     /// Where the letters stand, downwards from the block's top.
     pub baseline: f32,
-    /// Whether its paragraph runs from right to left.
+    /// True if its paragraph runs from right to left.
     pub is_rtl: bool,
-    /// How far it is moved in as the first of its paragraph.
+    /// The distance it is moved in as the first of its paragraph.
     pub(super) indent: f32,
 }
 
@@ -273,7 +273,7 @@ impl TextLayout {
         self.cut.map(|byte| byte as usize)
     }
 
-    /// Whether all of the text is in its block: no line is wider than it, all
+    /// Returns whether all of the text is in its block: no line is wider than it, all
     /// together are no higher, none are more than there may be.
     pub fn fits(&self) -> bool {
         let options = &self.options;
@@ -292,7 +292,7 @@ impl TextLayout {
                 .is_none_or(|height| bottom - top <= height + 0.01)
     }
 
-    /// Whether what reaches out of the block is cut off when it is drawn.
+    /// Returns whether what reaches out of the block is cut off when it is drawn.
     pub fn is_clipped(&self) -> bool {
         self.options.overflow == Overflow::Clip
     }

@@ -5,7 +5,7 @@ use std::ops::Range;
 
 use super::{OverflowWrap, Wrap};
 
-/// Whether a line may or must end before a cluster.
+/// True if a line may or must end before a cluster.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub(super) enum Break {
     #[default]
@@ -25,7 +25,7 @@ pub(super) struct ClusterMeasure {
 }
 
 impl ClusterMeasure {
-    /// Whether it does not count at a line's end.
+    /// Returns whether it does not count at a line's end.
     pub(super) fn hangs(&self) -> bool {
         matches!(self.kind, ClusterKind::Space | ClusterKind::LineBreak)
     }
@@ -55,9 +55,9 @@ pub(super) struct Place {
     pub(super) solid: usize,
     /// Where the pen stands behind that one, without the part of it that hangs.
     pub(super) pen: f64,
-    /// Whether that one is a soft hyphen.
+    /// True if that one is a soft hyphen.
     pub(super) is_soft: bool,
-    /// Whether letters are broken apart there that belong together: they are shaped anew,
+    /// True if letters are broken apart there that belong together: they are shaped anew,
     /// and may be wider or narrower then.
     pub(super) is_torn: bool,
 }
@@ -238,7 +238,7 @@ pub(super) struct Rules {
     pub(super) width: Option<f64>,
     pub(super) wrap: Wrap,
     pub(super) overflow_wrap: OverflowWrap,
-    /// How far the first line of a paragraph is moved in.
+    /// The distance the first line of a paragraph is moved in.
     pub(super) indent: f64,
     /// Distance between tab stops.
     pub(super) tab: f64,

@@ -27,7 +27,7 @@ pub struct StyleChange {
     pub plate: Option<Option<Plate>>,
     /// Other space between clusters, in design pixels.
     pub letter_spacing: Option<f32>,
-    /// How far the letters are raised, in design pixels.
+    /// The distance the letters are raised, in design pixels.
     pub baseline_shift: Option<f32>,
 }
 

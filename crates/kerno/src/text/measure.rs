@@ -34,7 +34,7 @@ impl<'a> Measure<'a> {
         is_torn(run, (own, at), &prepared.measures, cluster).then_some(index)
     }
 
-    /// Whether a break before a cluster parts what belongs together.
+    /// Returns whether a break before a cluster parts what belongs together.
     pub(super) fn is_torn(&self, cluster: usize) -> bool {
         self.torn_run(cluster).is_some()
     }

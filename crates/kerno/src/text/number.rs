@@ -21,7 +21,7 @@ pub enum NumberError {
     Digits {
         /// Which of the two.
         what: &'static str,
-        /// How many were asked for.
+        /// The number that was asked for.
         value: u8,
     },
 }
@@ -52,7 +52,7 @@ pub struct NumberOptions {
     pub decimals: u8,
     /// Which numbers have a sign.
     pub sign: NumberSign,
-    /// Whether digits stand in groups where the language groups them. Default true.
+    /// True if digits stand in groups where the language groups them. Default true.
     pub grouping: bool,
 }
 

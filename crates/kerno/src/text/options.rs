@@ -27,15 +27,15 @@ pub struct LayoutOptions {
     pub max_lines: Option<usize>,
     /// Which way the text runs as a whole; found from its first letter by default.
     pub direction: Direction,
-    /// Whether white space is kept as it is.
+    /// True if white space is kept as it is.
     pub white_space: WhiteSpace,
     /// How strict the rules for breaks are in Chinese and Japanese.
     pub line_break: LineBreak,
-    /// Whether words may be broken.
+    /// True if words may be broken.
     pub word_break: WordBreak,
-    /// Whether a word that is longer than a line is broken anywhere.
+    /// True if a word that is longer than a line is broken anywhere.
     pub overflow_wrap: OverflowWrap,
-    /// How far the first line of each paragraph is moved in, in design pixels.
+    /// The distance the first line of each paragraph is moved in, in design pixels.
     pub indent: f32,
     /// Space between paragraphs, in design pixels.
     pub paragraph_spacing: f32,
@@ -168,7 +168,7 @@ pub enum Direction {
     RightToLeft,
 }
 
-/// Whether white space is kept (CSS `white-space-collapse`).
+/// True if white space is kept (CSS `white-space-collapse`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum WhiteSpace {
     /// As it is.
@@ -203,7 +203,7 @@ impl LineBreak {
     }
 }
 
-/// Whether words may be broken (CSS `word-break`).
+/// True if words may be broken (CSS `word-break`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum WordBreak {
     /// As each script does.
@@ -225,7 +225,7 @@ impl WordBreak {
     }
 }
 
-/// Whether a word that is longer than a line is broken (CSS `overflow-wrap`).
+/// True if a word that is longer than a line is broken (CSS `overflow-wrap`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum OverflowWrap {
     /// It reaches out.

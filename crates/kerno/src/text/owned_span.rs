@@ -5,7 +5,7 @@ use super::{InlineSprite, Span, Style};
 /// A part of a text as it was asked for.
 #[derive(Clone, Debug, PartialEq)]
 pub(super) struct OwnedSpan {
-    /// How many bytes of the text it is.
+    /// The number of bytes of the text it is.
     pub(super) length: usize,
     /// Its style, before it is fitted to the sizes that a bitmap strike has.
     pub(super) style: Style,

@@ -121,7 +121,7 @@ impl Placing<'_> {
         first
     }
 
-    /// Whether a paragraph begins with a cluster.
+    /// Returns whether a paragraph begins with a cluster.
     fn begins_paragraph(&self, cluster: usize) -> bool {
         let before = self.layout.prepared.measures.list[..cluster].last();
         before.is_none_or(|piece| piece.kind == ClusterKind::LineBreak)

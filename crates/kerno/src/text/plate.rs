@@ -8,7 +8,7 @@ use crate::base::{Color, Insets, Rect};
 pub struct Plate {
     /// Its colour.
     pub color: Color,
-    /// How far it reaches beyond the text, in design pixels; may be negative. Behind a
+    /// The distance it reaches beyond the text, in design pixels; may be negative. Behind a
     /// part of a text, what it reaches to the sides takes room, so that it covers no
     /// neighbours; what it reaches up and down takes none (CSS inline `padding`).
     pub padding: Insets,

@@ -18,7 +18,7 @@ pub(super) struct Prepared {
 }
 
 impl Prepared {
-    /// Whether it is all there: not after a change that failed.
+    /// Returns whether it is all there: not after a change that failed.
     pub(super) fn is_whole(&self) -> bool {
         !self.measures.pens.is_empty()
     }

@@ -12,7 +12,7 @@ pub(super) struct Edit {
     pub(super) new_end: usize,
 }
 
-/// How many bytes of what stands around a run have a say in its shape: eight
+/// The number of bytes around a run that have a say in its shape: eight
 /// characters, by which letters join.
 const AROUND: usize = 32;
 

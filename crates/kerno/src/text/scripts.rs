@@ -45,7 +45,7 @@ impl Scripts {
         }
     }
 
-    /// Whether a cluster of one ASCII character may be of a script: surely where all are.
+    /// Returns whether a cluster of one ASCII character may be of a script: surely where all are.
     pub(super) fn is_at(&self, cluster: usize, script: Script) -> bool {
         match self {
             Self::Same(_) => true,
@@ -54,7 +54,7 @@ impl Scripts {
     }
 }
 
-/// Whether letters may be of another script than Latin: any but those up to U+02FF, and
+/// Returns whether letters may be of another script than Latin: any but those up to U+02FF, and
 /// marks, punctuation and symbols (U+2000 to U+2FFF).
 fn may_mix(text: &str) -> bool {
     let is_other = |byte: u8| byte >= 0xcd && byte != 0xe2;

@@ -67,7 +67,7 @@ impl InlineSprite {
         self.intrinsic.width * (self.height / self.intrinsic.height)
     }
 
-    /// Whether there can be such a sprite.
+    /// Returns whether there can be such a sprite.
     pub(super) fn is_sound(&self) -> bool {
         let is_length = |length: f32| length > 0.0 && length <= Style::LARGEST;
         is_length(self.intrinsic.width)

@@ -38,7 +38,7 @@ pub struct Style {
     pub letter_spacing: f32,
     /// Space added to every space, in design pixels; may be negative.
     pub word_spacing: f32,
-    /// How far the letters are raised above the baseline, in design pixels.
+    /// The distance the letters are raised above the baseline, in design pixels.
     pub baseline_shift: f32,
     /// From one baseline to the next.
     pub line_height: LineHeight,
@@ -172,7 +172,7 @@ impl Style {
 /// all letters of its text, and shows through where their colour does.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LetterOutline {
-    /// How far it reaches beyond the letters, in design pixels; above 0, at most
+    /// The distance it reaches beyond the letters, in design pixels; above 0, at most
     /// [`Treatment::WIDEST`](crate::Treatment::WIDEST). A tenth of the size and less
     /// looks well.
     pub width: f32,

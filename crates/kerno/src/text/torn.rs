@@ -19,7 +19,7 @@ pub(super) fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usiz
     glyphs.partition_point(is_before)
 }
 
-/// Whether a break before a cluster of a run parts what belongs together; the glyph at `at`
+/// Returns whether a break before a cluster of a run parts what belongs together; the glyph at `at`
 /// of the run's is the first of the cluster.
 pub(super) fn is_torn(
     run: &Run,

@@ -21,7 +21,7 @@ pub(super) fn script(character: char) -> Script {
     CodePointMapData::<Script>::new().get(character)
 }
 
-/// Whether a character is a mark that stands on another.
+/// Returns whether a character is a mark that stands on another.
 pub(super) fn is_mark(character: char) -> bool {
     !character.is_ascii()
         && matches!(
@@ -30,7 +30,7 @@ pub(super) fn is_mark(character: char) -> bool {
         )
 }
 
-/// Whether a character is a mark that stands on another or beside it.
+/// Returns whether a character is a mark that stands on another or beside it.
 pub(super) fn is_any_mark(character: char) -> bool {
     !character.is_ascii()
         && matches!(
@@ -41,7 +41,7 @@ pub(super) fn is_any_mark(character: char) -> bool {
         )
 }
 
-/// Whether a character is not to be seen where nothing is known of it.
+/// Returns whether a character is not to be seen where nothing is known of it.
 #[inline]
 pub(super) fn is_ignorable(character: char) -> bool {
     character >= '\u{ad}' && is_ignorable_beyond(character)
@@ -71,7 +71,7 @@ fn is_ignorable_beyond(character: char) -> bool {
     may_be_one && is_one()
 }
 
-/// Whether a character stands for itself whatever is beside it, as letters of Latin,
+/// Returns whether a character stands for itself whatever is beside it, as letters of Latin,
 /// Greek and Cyrillic, syllables of Hangul, Han, Kana and most signs do: no mark, joins
 /// nothing, is not hidden. Others may be so too.
 pub(super) fn is_plain(character: char) -> bool {
@@ -120,7 +120,7 @@ pub(super) fn decompose(character: char, into: &mut Vec<char>) {
     }
 }
 
-/// Whether text with this character may run from right to left.
+/// Returns whether text with this character may run from right to left.
 pub(super) fn may_be_rtl(character: char) -> bool {
     matches!(character, '\u{590}'..='\u{8ff}' | '\u{200f}' | '\u{202a}'..='\u{202e}'
         | '\u{2066}'..='\u{2069}' | '\u{fb1d}'..='\u{fdff}' | '\u{fe70}'..='\u{feff}'

@@ -64,7 +64,7 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut dyn Write) -> Result<(), CliError>
     Ok(())
 }
 
-/// Whether the output is whole and made of the same inputs.
+/// Returns whether the output is whole and made of the same inputs.
 fn is_baked(manifest: &Manifest) -> bool {
     match manifest.form() {
         OutputForm::Pack => Pack::from_file(manifest.output())

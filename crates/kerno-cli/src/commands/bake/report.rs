@@ -154,7 +154,7 @@ fn size(bytes: u64) -> String {
     }
 }
 
-/// How many characters are listed one by one.
+/// The most characters that are listed one by one.
 const LISTED: usize = 24;
 
 /// The first characters by their code points, those that can be seen as they are

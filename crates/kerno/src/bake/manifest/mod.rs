@@ -184,7 +184,7 @@ fn find<'a>(
         })
 }
 
-/// Whether fonts are carried whole: as the last file says that says where to write.
+/// Returns whether fonts are carried whole: as the last file says that says where to write.
 fn carries_whole_fonts(sources: &[Source]) -> bool {
     let mut said = sources
         .iter()

@@ -37,7 +37,7 @@ struct Place {
     metrics: Option<Metrics>,
 }
 
-/// How many bits a pixel has, and how much composites of a glyph may still nest
+/// The number of bits a pixel has, and how much composites of a glyph may still nest
 /// and hold.
 struct Left {
     bits: usize,

@@ -4,7 +4,7 @@
 pub(in crate::font) struct Strike {
     pub(in crate::font) family: String,
     pub(in crate::font) is_bold: bool,
-    /// Whether nobody knows what its codes stand for.
+    /// True if nobody knows what its codes stand for.
     pub(in crate::font) is_private: bool,
     /// Pixels in the em.
     pub(in crate::font) pixels: u16,

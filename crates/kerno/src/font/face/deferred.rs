@@ -83,7 +83,7 @@ impl Opened {
         self.usable()
     }
 
-    /// Whether there is anything wrong with the whole font.
+    /// Returns whether there is anything wrong with the whole font.
     pub(super) fn usable(&self) -> Result<(), FontError> {
         match &self.fault {
             Some(fault) => Err(FontError::Unusable(Arc::clone(fault))),

@@ -44,7 +44,7 @@ impl Face {
         map.variant(&self.0.bytes, character, selector)
     }
 
-    /// How far the pen moves after the glyph, in font units (`hmtx`); 0 for a
+    /// The distance the pen moves after the glyph, in font units (`hmtx`); 0 for a
     /// glyph that the face doesn't have.
     #[inline]
     pub fn advance(&self, glyph: GlyphId) -> u16 {
@@ -131,14 +131,14 @@ impl Face {
         by_position.unwrap_or_else(|| data.kern.pair(&data.bytes, left, right))
     }
 
-    /// Whether the face may kern pairs that begin with a glyph: to ask for fewer of
+    /// Returns whether the face may kern pairs that begin with a glyph: to ask for fewer of
     /// them.
     pub(crate) fn kerns_after(&self, left: GlyphId) -> bool {
         let by_position = self.0.layout.kerns_after(&self.0.bytes, left);
         by_position.unwrap_or(!self.0.kern.is_empty())
     }
 
-    /// Whether the face kerns at all.
+    /// Returns whether the face kerns at all.
     pub fn has_kerning(&self) -> bool {
         !self.0.kern.is_empty() || self.0.layout.kerns(&self.0.bytes)
     }
@@ -157,7 +157,7 @@ impl Face {
         self.0.boxes.get(glyph.0, find).map(unpacked)
     }
 
-    /// Whether the contours of a glyph overlap, found by `find` the first time.
+    /// Returns whether the contours of a glyph overlap, found by `find` the first time.
     #[inline]
     pub(crate) fn overlaps(&self, glyph: GlyphId, find: impl FnOnce() -> bool) -> bool {
         let find = || Ok::<u64, Infallible>(1 + u64::from(find()));
@@ -217,7 +217,7 @@ impl Face {
         loaded
     }
 
-    /// How far a glyph is moved so that its left side bearing is as `hmtx` states; one that
+    /// The distance a glyph is moved so that its left side bearing is as `hmtx` states; one that
     /// has the metrics of a component is moved as that one is.
     fn shift_of(&self, locations: &GlyphLocations, glyph: GlyphId, x_min: i16) -> i16 {
         let data = &**self.0;

@@ -90,7 +90,7 @@ pub(super) struct FaceData {
     advances: LazyPages,
     /// The boxes of glyphs that were asked for before.
     boxes: LazyCells,
-    /// Whether the contours of a glyph overlap, of those that were asked for: 1 no, 2 yes.
+    /// True if the contours of a glyph overlap, of those that were asked for: 1 no, 2 yes.
     overlaps: LazyCells,
     /// What is wrong with all of the font, where that was found out late.
     fault: Option<Arc<FontError>>,
@@ -218,7 +218,7 @@ impl From<FaceData> for Face {
     }
 }
 
-/// Whether a font has TrueType outlines, none of which but that of `.notdef` draws
+/// Returns whether a font has TrueType outlines, none of which but that of `.notdef` draws
 /// anything.
 fn is_blank(directory: &Directory, bytes: &[u8]) -> Result<bool, FontError> {
     if directory.range(bytes, b"glyf").is_none() {
@@ -294,7 +294,7 @@ impl FaceData {
 }
 
 impl Face {
-    /// How many faces the bytes of a font file hold: 1, or more in a collection.
+    /// The number of faces the bytes of a font file hold: 1, or more in a collection.
     ///
     /// # Errors
     /// [`FontError::Table`] where the header of a collection is cut short.
@@ -389,7 +389,7 @@ impl Face {
         &self.0.metrics
     }
 
-    /// How many glyphs the face has (`maxp`).
+    /// The number of glyphs the face has (`maxp`).
     pub fn glyph_count(&self) -> u16 {
         self.0.glyph_metrics.count()
     }
@@ -427,7 +427,7 @@ impl Face {
         &self.0.limits
     }
 
-    /// Whether both handles are of one face.
+    /// Returns whether both handles are of one face.
     pub fn is_same(&self, other: &Self) -> bool {
         Arc::ptr_eq(&self.0, &other.0)
     }

@@ -79,7 +79,7 @@ impl Face {
         }
     }
 
-    /// Whether a text may be shaped in parts that end with spaces: no lookup reaches
+    /// Returns whether a text may be shaped in parts that end with spaces: no lookup reaches
     /// across one.
     pub(crate) fn is_parted_by_spaces(&self, chosen: &ChosenLookups) -> bool {
         *chosen.parting.get_or_init(|| {

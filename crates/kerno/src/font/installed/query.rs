@@ -74,7 +74,7 @@ pub(super) fn find<'a>(
         })
 }
 
-/// How far a face is from a wish: width before slant before weight, each with
+/// The distance of a face from a wish: width before slant before weight, each with
 /// the wrong side behind all of the right one.
 fn distance(face: &InstalledFace, query: &FaceQuery<'_>) -> impl Ord + use<> {
     let (width, wanted) = (face.width, query.width);

@@ -90,27 +90,27 @@ impl Sequence {
 pub(crate) struct ChosenLookups {
     pub(super) substitutions: Sequence,
     pub(super) positions: Sequence,
-    /// Whether `GPOS` kerns: else it is the table `kern` that does.
+    /// True if `GPOS` kerns: else it is the table `kern` that does.
     pub(super) has_kerning: bool,
-    /// Whether kerning is asked for.
+    /// True if kerning is asked for.
     is_kerned: bool,
-    /// Whether the font has digits of one width, and they are asked for.
+    /// True if the font has digits of one width, and they are asked for.
     pub(crate) has_tabular: bool,
-    /// Whether letters that join have forms by their neighbours.
+    /// True if letters that join have forms by their neighbours.
     pub(crate) has_forms: bool,
-    /// Whether joiners stand between letters as glyphs do: in scripts whose letters join,
+    /// True if joiners stand between letters as glyphs do: in scripts whose letters join,
     /// one forbids a ligature (Unicode Standard, 9.2, “Joining”).
     keeps_joiners: bool,
-    /// Whether `GPOS` stands marks on bases.
+    /// True if `GPOS` stands marks on bases.
     pub(crate) has_marks: bool,
     /// What becomes of neighbours that were asked for.
     pub(super) known_neighbours: PairCache,
-    /// Whether spaces part a text, once that was asked for.
+    /// True if spaces part a text, once that was asked for.
     pub(in crate::font) parting: OnceLock<bool>,
 }
 
 impl ChosenLookups {
-    /// Whether neighbours are kerned by the table `kern`.
+    /// Returns whether neighbours are kerned by the table `kern`.
     pub(in crate::font) fn uses_kern_table(&self) -> bool {
         self.is_kerned && !self.has_kerning
     }

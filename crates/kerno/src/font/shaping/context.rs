@@ -59,7 +59,7 @@ pub(super) fn apply(
     })
 }
 
-/// Whether any rule of a contextual subtable may match at a glyph before another one,
+/// Returns whether any rule of a contextual subtable may match at a glyph before another one,
 /// whatever stands around the two.
 pub(super) fn may_match(
     table: &[u8],
@@ -86,7 +86,7 @@ pub(super) fn may_match(
 /// So many rules are asked before they are tried on a text.
 const MOST_ASKED: usize = 4096;
 
-/// Whether the rules of a contextual subtable may want a glyph anywhere; they do where
+/// Returns whether the rules of a contextual subtable may want a glyph anywhere; they do where
 /// that is not easily seen.
 pub(super) fn may_want(
     table: &[u8],

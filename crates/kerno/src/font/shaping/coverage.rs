@@ -113,7 +113,7 @@ impl GlyphSet {
         word >> (glyph.0 % 64) & 1 == 1
     }
 
-    /// How many glyphs it has bits for.
+    /// The number of glyphs it has bits for.
     pub(super) fn len(&self) -> usize {
         self.0.len() * 64
     }

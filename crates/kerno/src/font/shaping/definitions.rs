@@ -36,7 +36,7 @@ impl Definitions {
         find().unwrap_or_default()
     }
 
-    /// Whether glyphs have classes at all.
+    /// Returns whether glyphs have classes at all.
     pub(super) fn has_classes(&self) -> bool {
         self.classes.is_some()
     }
@@ -53,7 +53,7 @@ impl Definitions {
         table.map_or(0, |table| class_of(table, glyph))
     }
 
-    /// Whether a mark is in one of the sets that lookups filter by.
+    /// Returns whether a mark is in one of the sets that lookups filter by.
     pub(super) fn is_in_set(&self, bytes: &[u8], set: u16, glyph: GlyphId) -> bool {
         let find = || {
             let table = bytes.get(self.mark_sets.clone()?)?;

@@ -41,7 +41,7 @@ impl LayoutTables {
         Some((table, all.filter(|lookup| lookup.kind == 2)))
     }
 
-    /// Whether `GPOS` kerns text of any script.
+    /// Returns whether `GPOS` kerns text of any script.
     pub(in crate::font) fn kerns(&self, bytes: &[u8]) -> bool {
         let find = || {
             let table = bytes.get(self.positioning.clone()?)?;
@@ -53,7 +53,7 @@ impl LayoutTables {
         find().unwrap_or(false)
     }
 
-    /// Whether pairs may be kerned that begin with a glyph; `None` where it is the table
+    /// Returns whether pairs may be kerned that begin with a glyph; `None` where it is the table
     /// `kern` that counts.
     pub(in crate::font) fn kerns_after(&self, bytes: &[u8], left: GlyphId) -> Option<bool> {
         let (_, mut lookups) = self.pair_lookups(bytes)?;

@@ -49,7 +49,7 @@ pub(super) struct Subtable {
 struct Around {
     before: Option<GlyphSet>,
     after: Option<GlyphSet>,
-    /// Whether what comes after is only looked at: else it is matched itself.
+    /// True if what comes after is only looked at: else it is matched itself.
     is_after_around: bool,
 }
 
@@ -79,7 +79,7 @@ impl Around {
         })
     }
 
-    /// Whether a context may match at a glyph.
+    /// Returns whether a context may match at a glyph.
     fn allows(&self, with: &Applied<'_>, row: &GlyphRow, at: usize) -> bool {
         let has = |set: &Option<GlyphSet>, place: &dyn Fn() -> Option<usize>| match set {
             Some(set) => place().is_some_and(|place| set.has(row.glyphs[place].glyph)),
@@ -91,12 +91,12 @@ impl Around {
 }
 
 impl Subtable {
-    /// Whether [`Subtable::may_begin`] knows for sure.
+    /// Returns whether [`Subtable::may_begin`] knows for sure.
     pub(super) fn is_sure(&self) -> bool {
         self.covered.is_some()
     }
 
-    /// Whether it may begin with a glyph.
+    /// Returns whether it may begin with a glyph.
     pub(super) fn may_begin(&self, glyph: GlyphId) -> bool {
         self.covered
             .as_ref()
@@ -172,7 +172,7 @@ impl Lookup {
         Some(lookup)
     }
 
-    /// Whether it may begin with a glyph, where the glyphs are known beforehand.
+    /// Returns whether it may begin with a glyph, where the glyphs are known beforehand.
     #[inline]
     pub(super) fn may_begin(&self, glyph: GlyphId) -> bool {
         self.covered
@@ -180,7 +180,7 @@ impl Lookup {
             .is_none_or(|covered| covered.has(glyph))
     }
 
-    /// Whether the lookup passes over a glyph as if it were not there.
+    /// Returns whether the lookup passes over a glyph as if it were not there.
     pub(super) fn ignores(&self, definitions: &Definitions, font: &[u8], glyph: &RowGlyph) -> bool {
         let bit = match glyph.class {
             class::BASE => flag::IGNORE_BASES,
@@ -201,7 +201,7 @@ impl Lookup {
         wanted != 0 && wanted >> 8 != u16::from(glyph.mark_class)
     }
 
-    /// Whether it is a contextual lookup, and whether that is chained.
+    /// Returns whether it is a contextual lookup, and whether that is chained.
     pub(super) fn context(&self, kind: Kind) -> Option<bool> {
         let chained = chained_kind(kind);
         (self.kind == chained || self.kind == chained - 1).then_some(self.kind == chained)
@@ -284,14 +284,14 @@ pub(super) struct Applied<'a> {
     pub(super) lookups: &'a Lookups,
     pub(super) lookup: &'a Lookup,
     pub(super) kind: Kind,
-    /// Whether joiners are not passed over while something is matched.
+    /// True if joiners are not passed over while something is matched.
     pub(super) keeps_joiners: bool,
     /// Which glyphs it may touch.
     pub(super) mask: u32,
     /// The value of the feature: which one of several alternates.
     pub(super) value: u16,
     pub(super) is_rtl: bool,
-    /// How many contexts it is nested in.
+    /// The number of contexts it is nested in.
     pub(super) depth: u8,
     /// Applies a lookup of this table at a glyph; returns where to go on.
     pub(super) apply: Apply,
@@ -337,18 +337,18 @@ impl Applied<'_> {
         None
     }
 
-    /// Whether the lookup may begin at a glyph.
+    /// Returns whether the lookup may begin at a glyph.
     pub(super) fn begins_at(&self, glyph: &RowGlyph) -> bool {
         self.lookup.may_begin(glyph.glyph) && self.is_for(glyph)
     }
 
-    /// Whether it may begin at a glyph of those that it covers.
+    /// Returns whether it may begin at a glyph of those that it covers.
     pub(super) fn is_for(&self, glyph: &RowGlyph) -> bool {
         (self.mask == 0 || glyph.mask & self.mask != 0)
             && (self.lookup.flag == 0 || !self.ignores(glyph))
     }
 
-    /// Whether a glyph is passed over while something is matched: joiners always,
+    /// Returns whether a glyph is passed over while something is matched: joiners always,
     /// non-joiners where only the surroundings are looked at.
     fn skips(&self, glyph: &RowGlyph, is_around: bool) -> bool {
         if self.lookup.flag == 0 && !glyph.may_join() {

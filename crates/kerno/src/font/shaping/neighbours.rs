@@ -160,7 +160,7 @@ impl LayoutTables {
         }
     }
 
-    /// Whether nothing reaches across a space: no lookup wants it but to kern it.
+    /// Returns whether nothing reaches across a space: no lookup wants it but to kern it.
     pub(in crate::font) fn find_parting(
         &self,
         bytes: &[u8],

@@ -35,14 +35,14 @@ pub(crate) struct RowGlyph {
     /// Of the glyphs that one was taken apart into: 0 for the first, and for what was not
     /// taken apart.
     pub(super) part: u8,
-    /// Whether it can't be parted from the glyph before it: a line that breaks there
+    /// True if it can't be parted from the glyph before it: a line that breaks there
     /// is to be shaped anew.
     pub(crate) is_tied: bool,
-    /// Whether a substitution made it: a mark that was made of more than one.
+    /// True if a substitution made it: a mark that was made of more than one.
     pub(super) is_ligated: bool,
-    /// How far the face says the pen moves, in font units.
+    /// The distance the face says the pen moves, in font units.
     pub(crate) stated: u16,
-    /// How far it does.
+    /// The distance that the pen moves, in font units.
     pub(crate) advance: i32,
     /// From the pen to where it is drawn: rightwards, upwards.
     pub(crate) x: i32,
@@ -94,7 +94,7 @@ impl RowGlyph {
         self.class == class::MARK
     }
 
-    /// Whether it may be one of the two below.
+    /// Returns whether it may be one of the two below.
     pub(super) fn may_join(&self) -> bool {
         matches!(self.character, '\u{200c}' | '\u{200d}')
     }
@@ -139,7 +139,7 @@ impl GlyphRow {
         self.steps > 0
     }
 
-    /// Whether the row may grow by some glyphs.
+    /// Returns whether the row may grow by some glyphs.
     pub(super) fn may_grow(&mut self, by: usize) -> bool {
         let most = self.steps / STEPS + GROWTH;
         self.steps = self.steps.saturating_sub(by * STEPS / GROWTH);

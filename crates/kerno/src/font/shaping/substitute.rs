@@ -118,11 +118,11 @@ fn alternate(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize)
     Some(at + 1)
 }
 
-/// Whether a ligature may begin with two glyphs: what is kept of a pair.
+/// True if a ligature may begin with two glyphs: what is kept of a pair.
 const NONE_BEGINS: u32 = 1;
 const SOME_BEGINS: u32 = 2;
 
-/// Whether any ligature of a lookup begins with a glyph and the next one: for most
+/// Returns whether any ligature of a lookup begins with a glyph and the next one: for most
 /// glyphs of most texts none does.
 fn may_join(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> bool {
     let first = row.glyphs[at].glyph;
@@ -138,7 +138,7 @@ fn may_join(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> bool {
     }
 }
 
-/// Whether any ligature of a lookup begins with a glyph and the next one. Where there
+/// Returns whether any ligature of a lookup begins with a glyph and the next one. Where there
 /// are more than `step` allows, so that they are to be tried.
 pub(super) fn begins(
     lookup: &Lookup,
@@ -158,7 +158,7 @@ pub(super) fn begins(
     })
 }
 
-/// Whether any ligature of a lookup has a glyph behind its first one. Where there are
+/// Returns whether any ligature of a lookup has a glyph behind its first one. Where there are
 /// more than `step` allows it is taken to have one.
 pub(super) fn has_component(
     lookup: &Lookup,

@@ -10,7 +10,7 @@ use super::subtable::{Subtable, value, value_size};
 use super::writer::{Writer, coverage};
 use crate::font::table::{long, word};
 
-/// Whether a `GPOS` has the feature that kerns.
+/// Returns whether a `GPOS` has the feature that kerns.
 pub(super) fn kerns(table: &[u8]) -> bool {
     let find = || {
         let features = usize::from(word(table, 6)?);
@@ -173,7 +173,7 @@ fn ligature_set(set: &[u8], kept: &Kept) -> Option<Option<Vec<u8>>> {
     made.finish().map(Some)
 }
 
-/// Whether a context may begin with a glyph that stays.
+/// Returns whether a context may begin with a glyph that stays.
 fn context_touches(own: &Subtable<'_>, kept: &Kept) -> Option<bool> {
     let table = own.table;
     let at = match (own.kind, word(table, 0)?) {

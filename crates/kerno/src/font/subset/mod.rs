@@ -21,7 +21,7 @@ pub(crate) struct Wanted<'a> {
     pub(crate) glyphs: &'a BTreeSet<GlyphId>,
     /// Characters with their glyphs, in order.
     pub(crate) characters: &'a [(char, GlyphId)],
-    /// Whether its axes are anywhere but at their defaults.
+    /// True if its axes are anywhere but at their defaults.
     pub(crate) varies: bool,
 }
 

@@ -73,7 +73,7 @@ pub(in crate::font) fn assemble(signature: [u8; 4], tables: &[(Tag, Vec<u8>)]) -
     file
 }
 
-/// How many faces a file holds.
+/// The number of faces a file holds.
 pub(in crate::font) fn face_count(bytes: &[u8]) -> Result<u32, FontError> {
     if !bytes.starts_with(b"ttcf") {
         return Ok(1);

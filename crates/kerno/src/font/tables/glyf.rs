@@ -34,11 +34,11 @@ pub(in crate::font) struct GlyphMemory {
     /// Those of every point of a simple glyph.
     flags: Vec<u8>,
     deltas: DeltaBuffer,
-    /// How far the components of every composite at hand move, innermost last.
+    /// The distance the components of every composite at hand move, innermost last.
     moves: Vec<OutlinePoint>,
 }
 
-/// How far the ends of the advance move in a variable font: its first two
+/// The distance the ends of the advance move in a variable font: its first two
 /// phantom points, rightwards.
 #[derive(Clone, Copy, Debug, Default)]
 pub(in crate::font) struct PhantomDeltas {
@@ -59,7 +59,7 @@ struct Reading<'a> {
     root: GlyphId,
     /// Components met so far.
     parts: u32,
-    /// Whether there are contours of one point or none.
+    /// True if there are contours of one point or none.
     has_lone_points: bool,
     memory: &'a mut GlyphMemory,
     into: &'a mut Contours,
@@ -152,7 +152,7 @@ impl GlyphLocations {
         }
     }
 
-    /// How far the phantom points of a glyph move, with or without an outline.
+    /// The distance the phantom points of a glyph move, with or without an outline.
     pub(in crate::font) fn phantom_deltas(
         &self,
         bytes: &[u8],

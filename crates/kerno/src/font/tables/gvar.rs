@@ -27,7 +27,7 @@ pub(in crate::font) struct GlyphVariations {
 /// Working memory for the variations of one glyph.
 #[derive(Clone, Debug, Default)]
 pub(in crate::font) struct DeltaBuffer {
-    /// How far each point moves, all tuples together.
+    /// The distance each point moves, all tuples together.
     pub(super) total: Vec<OutlinePoint>,
     /// The same for the tuple at hand, where it names the point.
     tuple: Vec<Option<OutlinePoint>>,

@@ -10,7 +10,7 @@ use crate::font::{FontError, GlyphId};
 /// Where the advances and side bearings are.
 pub(in crate::font) struct GlyphMetrics {
     range: Range<usize>,
-    /// How many glyphs have an advance of their own; the rest share the last.
+    /// The number of glyphs that have an advance of their own; the rest share the last.
     long: usize,
     count: u16,
 }

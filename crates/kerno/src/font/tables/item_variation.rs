@@ -29,7 +29,7 @@ struct Deltas {
     rows: usize,
     /// Bytes in a row.
     length: usize,
-    /// How many of the columns are long, and how many bytes those have; the others
+    /// The number of columns that are long, and how many bytes those have; the others
     /// have half of that.
     longs: usize,
     long: usize,

@@ -30,7 +30,7 @@ hungarumlaut ogonek caron Lslash lslash Scaron scaron Zcaron zcaron brokenbar Et
 yacute Thorn thorn minus multiply onesuperior twosuperior threesuperior onehalf onequarter \
 threequarters franc Gbreve gbreve Idotaccent Scedilla scedilla Cacute cacute Ccaron ccaron dcroat";
 
-/// How many of them there are.
+/// The number of them.
 const STANDARD_COUNT: u16 = 258;
 
 /// The name of a glyph; `None` where the font gives none. A damaged table has no

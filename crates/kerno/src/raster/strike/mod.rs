@@ -23,7 +23,7 @@ pub struct Strike {
     kerning: Vec<(char, char, i32)>,
     /// The character that looks like the face's `.notdef`.
     default: Option<char>,
-    /// Whether the colours of glyphs are to be seen.
+    /// True if the colours of glyphs are to be seen.
     keeps_color: bool,
 }
 
@@ -151,12 +151,12 @@ impl Strike {
         Ok(())
     }
 
-    /// How many characters it has.
+    /// The number of characters it has.
     pub fn len(&self) -> usize {
         self.glyphs.len()
     }
 
-    /// Whether it has none.
+    /// Returns whether it has none.
     pub fn is_empty(&self) -> bool {
         self.glyphs.is_empty()
     }

@@ -6,7 +6,7 @@ use super::{Strike, StrikeGlyph};
 use crate::base::{DeviceSize, Image, Limits};
 use crate::raster::RasterError;
 
-/// How many cells there are in a row.
+/// The number of cells in a row.
 const COLUMNS: usize = 16;
 
 /// Free pixels between cells, so that a painter sees where one ends.
@@ -53,7 +53,7 @@ impl Strike {
         Ok((text, image))
     }
 
-    /// How many cells there are across and down.
+    /// The number of cells across and down.
     fn cells(&self) -> (i32, i32) {
         let rows = self.glyphs.len().div_ceil(COLUMNS).max(1) as i32;
         let columns = self.glyphs.len().clamp(1, COLUMNS) as i32;

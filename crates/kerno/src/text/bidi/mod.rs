@@ -64,7 +64,7 @@ fn class_of(character: char) -> BidiClass {
     CodePointMapData::<BidiClass>::new().get(character)
 }
 
-/// Whether a character at the end of a line, or before a tab, runs as the paragraph does
+/// Returns whether a character at the end of a line, or before a tab, runs as the paragraph does
 /// (rule L1), as what is not seen there does as well.
 pub(super) fn goes_with_paragraph(character: char) -> bool {
     let own = class_of(character);

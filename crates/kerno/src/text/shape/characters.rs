@@ -23,7 +23,7 @@ pub(super) struct Joined {
 #[derive(Debug, Default)]
 pub(super) struct Characters {
     parts: Vec<char>,
-    /// Whether any glyph stands in for a space that the face lacks.
+    /// True if any glyph stands in for a space that the face lacks.
     pub(super) has_made_spaces: bool,
 }
 
@@ -144,7 +144,7 @@ impl Characters {
         }
     }
 
-    /// Whether the parts are a syllable of Hangul that the face has by its three letters
+    /// Returns whether the parts are a syllable of Hangul that the face has by its three letters
     /// only: composed in part, the last one would stand beside the others (Unicode
     /// Standard, 3.12; OpenType, “Developing Hangul fonts”).
     fn is_old_syllable(&self, face: &Face) -> bool {
@@ -256,7 +256,7 @@ pub(super) fn is_hangul_tone(character: char) -> bool {
 /// DOTTED CIRCLE, on which marks are shown that stand on no letter.
 const DOTTED_CIRCLE: char = '\u{25cc}';
 
-/// Whether a character is a mark that is to be seen.
+/// Returns whether a character is a mark that is to be seen.
 fn is_visible_mark(character: char) -> bool {
     is_any_mark(character) && !is_ignorable(character)
 }
@@ -444,7 +444,7 @@ pub(super) fn mark_fractions(row: &mut GlyphRow) {
     }
 }
 
-/// Whether a letter joins the one behind it.
+/// Returns whether a letter joins the one behind it.
 fn joins_on(kind: JoiningType) -> bool {
     matches!(
         kind,
@@ -452,7 +452,7 @@ fn joins_on(kind: JoiningType) -> bool {
     )
 }
 
-/// Whether text before a place joins on, and whether text behind it takes that.
+/// Returns whether text before a place joins on, and whether text behind it takes that.
 pub(super) fn joined_around(before: &str, behind: &str) -> Joined {
     let solid = |character: &char| joining(*character) != JoiningType::Transparent;
     let last = before.chars().rev().take(8).find(solid);

@@ -26,7 +26,7 @@ pub(super) mod form {
     pub(in super::super) const DENOMINATOR: u32 = 4096;
 }
 
-/// Whether letters of a script join.
+/// Returns whether letters of a script join.
 pub(super) fn joins(script: Script) -> bool {
     matches!(
         script,

@@ -62,11 +62,11 @@ pub(super) struct Shaped {
     ///
     /// [`LineMeasures::pens`]: super::lines::LineMeasures::pens
     pub(super) pen: f64,
-    /// How far the pen moves, in font units.
+    /// The distance the pen moves, in font units.
     pub(super) advance: i32,
-    /// Whether a line that breaks before it has to be shaped anew.
+    /// True if a line that breaks before it has to be shaped anew.
     pub(super) is_tied: bool,
-    /// Whether it stands on another one.
+    /// True if it stands on another one.
     pub(super) is_attached: bool,
 }
 
@@ -255,7 +255,7 @@ fn even_digits(face: &Face, row: &mut GlyphRow) {
 }
 
 impl ShapingContext<'_> {
-    /// Whether digits of one width are asked for that the face does not have.
+    /// Returns whether digits of one width are asked for that the face does not have.
     fn evens_digits(&self) -> bool {
         self.style.tabular && !self.chosen.has_tabular
     }
@@ -335,7 +335,7 @@ impl ShapingContext<'_> {
     }
 }
 
-/// Whether a cluster is for control and has no glyph: line breaks, tabs.
+/// Returns whether a cluster is for control and has no glyph: line breaks, tabs.
 pub(super) fn is_control(cluster: &str) -> bool {
     if let [byte] = cluster.as_bytes() {
         return byte.is_ascii_control();

@@ -58,7 +58,7 @@ fn is_sign(glyph: &RowGlyph) -> bool {
     glyph.character == ABBREVIATION
 }
 
-/// Whether a character belongs to the word that is written short.
+/// Returns whether a character belongs to the word that is written short.
 fn belongs(character: char) -> bool {
     character != ABBREVIATION
         && (is_mark(character) || joining(character) != JoiningType::NonJoining)

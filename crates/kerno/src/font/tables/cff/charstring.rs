@@ -41,7 +41,7 @@ pub(super) struct Interpreter<'a> {
 struct Blend {
     index: usize,
     scales: [f32; STACK_2],
-    /// How many of them are known; `None` before the first question.
+    /// The number of them that are known; `None` before the first question.
     count: Option<usize>,
 }
 
@@ -73,7 +73,7 @@ impl Blend {
     }
 }
 
-/// Whether the glyph is finished.
+/// True if the glyph is finished.
 #[derive(PartialEq)]
 enum Flow {
     GoOn,

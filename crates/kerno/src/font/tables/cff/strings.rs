@@ -1,6 +1,6 @@
 //! The strings that every CFF font has (Note 5176, appendix A).
 
-/// How many there are; the numbers from here on are strings of the font's own.
+/// The number of standard strings; the numbers from here on are strings of the font's own.
 pub(super) const STANDARD_COUNT: u16 = 391;
 
 const STANDARD_STRINGS: &str = "\
