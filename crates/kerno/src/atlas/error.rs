@@ -44,7 +44,7 @@ pub enum AtlasError {
     BadSprite {
         /// The sprite's name.
         name: String,
-        /// What is wrong.
+        /// The problem.
         what: &'static str,
     },
     /// A folder of sprites that can't be read.
@@ -52,7 +52,7 @@ pub enum AtlasError {
     Folder {
         /// The folder.
         path: PathBuf,
-        /// What the system said.
+        /// The system's error.
         source: std::io::Error,
     },
     /// A picture of a sprite that can't be read.

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 
 use super::TexelRect;
 
-/// What the pages may be.
+/// Options for packing rectangles on pages.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct PackingOptions {
     /// The largest side of a page, in texels, 1 to 16384. Default 4096.
@@ -39,19 +39,19 @@ impl Default for PackingOptions {
     }
 }
 
-/// Where a rectangle went.
+/// The place of a packed rectangle.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct Packed {
-    /// Which page.
+    /// Index of the page.
     pub page: u32,
-    /// Where on it, without the padding; turned ones have width and height
+    /// Its rectangle on the page, without the padding; rotated ones have width and height
     /// exchanged.
     pub texels: TexelRect,
     /// True if it lies on its side.
     pub is_rotated: bool,
 }
 
-/// Where all rectangles went.
+/// The places of all packed rectangles.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Packing {
     /// Width and height of each page, in texels.

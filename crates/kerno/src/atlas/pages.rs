@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use super::{AtlasError, Skyline};
 use crate::base::SharedBytes;
 
-/// What a page's texels are.
+/// Kind of the texels of a page.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Deserialize, Serialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum PageKind {
@@ -40,15 +40,15 @@ pub struct TexelRect {
     pub height: u16,
 }
 
-/// Where a picture is: its page and texels, and where they lie about the
+/// The place of a picture: its page and texels, and where they lie about the
 /// picture's origin (a glyph's pen, a sprite's top left corner).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Slot {
     /// Mask or colour.
     pub kind: PageKind,
-    /// Which of the pages of that kind.
+    /// Index of the page among those of that kind.
     pub page: u8,
-    /// Which texels of it, without the padding.
+    /// Its texels, without the padding.
     pub texels: TexelRect,
     /// True if the picture lies on its side, turned clockwise by a quarter: its
     /// width runs down the page.

@@ -6,11 +6,11 @@ use super::pixels::{Pixels, cut_out, opaque_part};
 use super::{AtlasError, Slot};
 use crate::base::{Anchor, DeviceRect, Image, Insets, Size};
 
-/// Which sprite of an [`Atlas`](super::Atlas).
+/// Number of a sprite in an [`Atlas`](super::Atlas).
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct SpriteId(pub(crate) u32);
 
-/// How a sprite is brought to the size it has on the window.
+/// Sampling of a sprite that is drawn at another size than its own.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize, Serialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Sampling {
@@ -21,7 +21,7 @@ pub enum Sampling {
     Nearest,
 }
 
-/// What an [`Image`] alone doesn't tell of a sprite.
+/// Options of a sprite, which its [`Image`] alone does not tell.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct SpriteOptions {
     /// Image pixels per design pixel: 4 for art drawn at four times the size
@@ -30,18 +30,18 @@ pub struct SpriteOptions {
     /// For a nine-slice: the width of the border, in image pixels, whose
     /// corners keep their shape when the sprite is drawn at another size.
     pub slices: Insets,
-    /// How it is brought to another size.
+    /// Sampling at other sizes.
     pub sampling: Sampling,
-    /// How the edges of a nine-slice fill their room.
+    /// Filling of the four sides of a nine-slice.
     pub sides: SliceFill,
-    /// How its middle does; that of a sprite without borders is all of it.
+    /// Filling of its middle; that of a sprite without borders is all of it.
     pub middle: SliceFill,
     /// The point that the sprite is held and turned by, for
     /// [`Atlas::sprite_origin`](super::Atlas::sprite_origin). Default: its middle.
     pub origin: Anchor,
 }
 
-/// How a part of a nine-slice fills its room.
+/// Filling of a part of a nine-slice.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize, Serialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum SliceFill {

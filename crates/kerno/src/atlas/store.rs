@@ -14,7 +14,7 @@ use crate::base::Treatment;
 use crate::font::{Face, GlyphId};
 use crate::raster::Rasterizer;
 
-/// How an [`Atlas`] lays out its pages.
+/// Options for the pages of an [`Atlas`].
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct AtlasOptions {
     /// Width and height of every page, in texels, 16 to 4096. Default 1024.
@@ -44,7 +44,7 @@ impl Default for AtlasOptions {
     }
 }
 
-/// Which picture of a glyph is wanted.
+/// A request for the picture of a glyph.
 #[derive(Clone, Copy, Debug)]
 pub struct GlyphSpec<'a> {
     /// The face.
@@ -53,14 +53,14 @@ pub struct GlyphSpec<'a> {
     pub glyph: GlyphId,
     /// Device pixels in the side of the em square.
     pub size: f32,
-    /// How far right of a whole pixel the pen stands, in steps of
+    /// Position of the pen to the right of a whole pixel, in steps of
     /// 1 / [`AtlasOptions::steps`] device pixel.
     pub step: u8,
-    /// What is made of its shape.
+    /// Treatment of its shape.
     pub treatment: Treatment,
 }
 
-/// What an atlas holds, for reports.
+/// Statistics of an atlas, for reports.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub struct AtlasStatistics {
     /// Glyph pictures with ink.
@@ -73,7 +73,7 @@ pub struct AtlasStatistics {
     pub color_pages: usize,
     /// Bytes of all pages together.
     pub texture_bytes: usize,
-    /// How often the picture for a missing character (`.notdef`) was asked for.
+    /// The number of times that the picture for a missing character (`.notdef`) was asked for.
     pub missing: u64,
 }
 
@@ -294,7 +294,7 @@ impl Atlas {
         }
     }
 
-    /// What the atlas holds.
+    /// Statistics of what the atlas holds.
     pub fn usage(&self) -> AtlasStatistics {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
         let is_live = |kept: &&KeptGlyph| kept.slot.is_some() && kept.frame != BAKED;

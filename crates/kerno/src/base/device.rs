@@ -72,7 +72,7 @@ impl DeviceSize {
     }
 }
 
-/// How design pixels become device pixels: a factor for each axis, then a
+/// Transform from design pixels to device pixels: a factor for each axis, then a
 /// shift.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Mapping {
@@ -100,7 +100,7 @@ impl Mapping {
         Self::new(scale, scale, DevicePoint::new(0.0, 0.0))
     }
 
-    /// Where a place of the design lies on the window.
+    /// Maps a place of the design to the window.
     pub fn point(&self, at: Point) -> DevicePoint {
         DevicePoint::new(
             at.x * self.scale_x + self.shift.x,
@@ -108,7 +108,7 @@ impl Mapping {
         )
     }
 
-    /// Which place of the design lies under a window pixel: the way back of
+    /// Maps a place of the window back to the design: the inverse of
     /// [`Mapping::point`], for a pointer or a touch.
     pub fn design_point(&self, at: DevicePoint) -> Point {
         Point::new(
@@ -117,7 +117,7 @@ impl Mapping {
         )
     }
 
-    /// Where a rectangle of the design lies on the window.
+    /// Maps a rectangle of the design to the window.
     pub fn rect(&self, rect: Rect) -> DeviceRect {
         let start = self.point(Point::new(rect.x, rect.y));
         let end = self.point(Point::new(rect.right(), rect.bottom()));

@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-/// How the border of a glyph meets the pixels.
+/// Anti-aliasing of glyphs.
 #[derive(
     Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize, Serialize,
 )]

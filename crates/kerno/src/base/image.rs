@@ -23,7 +23,7 @@ pub enum ImageError {
     Io {
         /// The file.
         path: PathBuf,
-        /// What the system said.
+        /// The system's error.
         source: io::Error,
     },
     /// The file was read, but something is wrong with the picture in it.
@@ -31,7 +31,7 @@ pub enum ImageError {
     InFile {
         /// The file.
         path: PathBuf,
-        /// What is wrong.
+        /// The problem.
         source: Box<ImageError>,
     },
     /// The bytes are no PNG, or a damaged one.

@@ -5,7 +5,7 @@
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct Limits {
-    /// How deep a composite glyph may nest (OpenType `glyf`). Default 16.
+    /// The number of levels that a composite glyph may nest (OpenType `glyf`). Default 16.
     pub composite_depth: u32,
     /// The number of components one glyph may have in all its levels. Default 1024.
     pub composite_components: u32,

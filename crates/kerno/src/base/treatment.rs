@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::Edges;
 
-/// What is made of the shape of a glyph: together with its size it tells one strike
+/// Treatment of the shape of a glyph: together with its size it tells one strike
 /// of a face from another.
 #[derive(
     Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize, Serialize,

@@ -1,6 +1,6 @@
 //! How fast a typewriter text appears and where it rests.
 
-/// How fast a typewriter text appears and where it rests.
+/// Pace of a typewriter text: its speed and its rests.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Pace {
     /// Grapheme clusters a second; above 0. Default 30.

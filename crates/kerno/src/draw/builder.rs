@@ -35,7 +35,7 @@ impl FrameBuilder {
         }
     }
 
-    /// Takes everything away but the memory.
+    /// Clears the frame and keeps its allocations.
     pub fn restart(&mut self, mapping: Mapping) {
         self.mapping = mapping;
         self.vertices.clear();

@@ -17,7 +17,7 @@ impl Canvas {
     /// A clear canvas.
     ///
     /// # Panics
-    /// Where [`Canvas::try_new`] returns an error, with its text.
+    /// When [`Canvas::try_new`] returns an error, with its text.
     pub fn new(size: DeviceSize) -> Self {
         match Self::try_new(size) {
             Ok(canvas) => canvas,
@@ -120,7 +120,7 @@ impl Canvas {
         }
     }
 
-    /// What has been drawn, with straight alpha.
+    /// Copies the picture with straight alpha.
     pub fn to_image(&self) -> Image {
         let pixels = self.pixels.iter().copied().flat_map(straight).collect();
         Image::of_size(self.size, pixels)

@@ -16,7 +16,7 @@ pub struct Frame<'a> {
     pub vertices: &'a [Vertex],
     /// Two triangles a quad, farthest quad first.
     pub indices: &'a [u32],
-    /// What goes into one draw call each; one, as long as both texture arrays
+    /// The batches, each for one draw call; one, as long as both texture arrays
     /// stay bound, and none for an empty frame.
     pub batches: &'a [Batch],
 }
@@ -31,6 +31,6 @@ impl Frame<'_> {
 /// A run of indices for one draw call.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct Batch {
-    /// Which of [`Frame::indices`].
+    /// Range of [`Frame::indices`].
     pub indices: Range<u32>,
 }

@@ -20,17 +20,17 @@ pub struct Vertex {
     pub texel: [u16; 2],
     /// Premultiplied sRGB.
     pub color: [u8; 4],
-    /// How the quad's pixels get their colour.
+    /// The shading of the quad.
     pub shade: Shade,
 }
 
-/// How a quad's pixels get their colour.
+/// Shading of a quad: how its pixels get their colour.
 #[repr(C)]
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Pod, Zeroable)]
 pub struct Shade {
     /// One of the numbers of [`ShadeKind`].
     pub kind: u8,
-    /// Which page of the texture array that the kind reads.
+    /// Index of the page in the texture array that the kind reads.
     pub page: u8,
     /// For distance fields: the distance that counts as the edge.
     pub edge: u8,
@@ -38,7 +38,7 @@ pub struct Shade {
     pub softness: u8,
 }
 
-/// What [`Shade::kind`] may be. The numbers are part of the draw contract.
+/// The values of [`Shade::kind`]. The numbers are part of the draw contract.
 #[repr(u8)]
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]

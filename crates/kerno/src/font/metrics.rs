@@ -15,9 +15,9 @@ pub struct Metrics {
     pub cap_height: Option<i16>,
     /// Height of flat small letters, where the face states it.
     pub x_height: Option<i16>,
-    /// Where and how thick an underline is (`post`).
+    /// Position and thickness of an underline (`post`).
     pub underline: Option<Decoration>,
-    /// Where and how thick a line-through is (`OS/2`).
+    /// Position and thickness of a line-through (`OS/2`).
     pub strikeout: Option<Decoration>,
     /// Weight class, 1 to 1000; 400 is regular, 700 bold (`OS/2`).
     pub weight: u16,
@@ -36,7 +36,7 @@ pub struct Metrics {
 pub struct Decoration {
     /// The line's top edge, above the baseline where positive.
     pub position: i16,
-    /// How thick it is.
+    /// Thickness.
     pub thickness: i16,
 }
 

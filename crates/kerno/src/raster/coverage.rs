@@ -1,6 +1,6 @@
 //! The picture of a shape in one colour.
 
-/// How much of each pixel a shape covers, 0 to 255, and where the picture lies
+/// Coverage of each pixel by a shape, 0 to 255, and the place of the picture
 /// about the pen: one byte a pixel, row by row, no padding.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Coverage {

@@ -2,14 +2,14 @@
 
 use crate::font::OutlinePoint;
 
-/// Where an outline goes in device pixels: scaled, turned y down, shifted.
+/// Transform of an outline to device pixels: scaled, turned y down, shifted.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Placement {
     /// Device pixels in one unit of the outline; above 0.
     pub scale: f32,
-    /// Where the outline's origin lies, rightwards.
+    /// Position of the outline's origin, rightwards.
     pub x: f32,
-    /// Where the outline's origin lies, downwards.
+    /// Position of the outline's origin, downwards.
     pub y: f32,
 }
 

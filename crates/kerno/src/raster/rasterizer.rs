@@ -12,14 +12,14 @@ use super::{Coverage, RasterError};
 use crate::base::{Edges, Limits, Treatment};
 use crate::font::{Contours, Face, GlyphId, Outline, OutlinePoint};
 
-/// What decides how the picture of a glyph comes out.
+/// Parameters of the picture of a glyph.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct GlyphShape {
     /// Device pixels in the side of the em square; above 0.
     pub size: f32,
-    /// How far right of a whole pixel the pen stands, 0 to 1 device pixel.
+    /// Position of the pen to the right of a whole pixel, 0 to 1 device pixel.
     pub shift_x: f32,
-    /// What is made of its shape.
+    /// Treatment of its shape.
     pub treatment: Treatment,
 }
 

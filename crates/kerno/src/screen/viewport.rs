@@ -2,7 +2,7 @@
 
 use crate::base::{Anchor, DevicePoint, DeviceSize, Mapping, Offset, Point, Rect, Size};
 
-/// How a design fits a window of another shape (CSS `object-fit`, and a mode
+/// Fit of a design in a window of another shape (CSS `object-fit`, and a mode
 /// for pixel art).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub enum Fit {

@@ -5,7 +5,7 @@ use std::ops::Range;
 use super::{Cluster, Line, TextLayout};
 use crate::base::{Point, Rect};
 
-/// Where a caret stands, in design pixels from the block's top left corner.
+/// The place of a caret, in design pixels from the block's top left corner.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Caret {
     /// Rightwards.
@@ -14,7 +14,7 @@ pub struct Caret {
     pub top: f32,
     /// As high as its line.
     pub height: f32,
-    /// Which line.
+    /// Index of its line.
     pub line: usize,
 }
 

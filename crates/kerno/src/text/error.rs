@@ -9,11 +9,11 @@ pub enum TextError {
     /// A number of the style or the options is out of range.
     #[error("{what} is {value}, it must be {expected}")]
     OutOfRange {
-        /// Which number.
+        /// Name of the number.
         what: &'static str,
-        /// What it was.
+        /// Its value.
         value: f32,
-        /// What it may be.
+        /// The values that are accepted.
         expected: &'static str,
     },
     /// More text than the layout's 32-bit positions can count.
@@ -25,9 +25,9 @@ pub enum TextError {
          character in two"
     )]
     BadRange {
-        /// Where they start.
+        /// First byte.
         start: usize,
-        /// Where they end.
+        /// One past the last byte.
         end: usize,
     },
     /// There is no such span, or it is a sprite.

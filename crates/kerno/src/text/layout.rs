@@ -19,7 +19,7 @@ use crate::font::{Face, GlyphId};
 pub struct Span<'a> {
     /// The text.
     pub text: &'a str,
-    /// How it looks.
+    /// The look of the text.
     pub style: &'a Style,
     /// The sprite that it is instead of a text, which is U+FFFC then.
     pub sprite: Option<&'a InlineSprite>,
@@ -49,21 +49,21 @@ impl<'a> Span<'a> {
 /// A glyph with its place, in design pixels from the block's top left corner.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PlacedGlyph {
-    /// Which glyph of its span's face.
+    /// The glyph, of the face of its span.
     pub glyph: GlyphId,
-    /// Which cluster it belongs to.
+    /// Index of the cluster that it belongs to.
     pub cluster: u32,
-    /// Which span, and with it which style.
+    /// Index of the span, and with it of the style.
     pub span: u32,
-    /// Which face of the style: see [`Style::face_at`].
+    /// Index of the face in the style: see [`Style::face_at`].
     pub face: u16,
-    /// Where it is drawn from, rightwards.
+    /// The pen position, rightwards from the block's left edge.
     pub x: f32,
     /// Baseline, downwards.
     pub y: f32,
     /// The distance the face says the pen moves; without kerning and spacing.
     pub advance: f32,
-    /// What the font's tables for this place in the text add to that: kerning; of a
+    /// Kerning: the part of the advance that the font's tables add in this text; of a
     /// mark, which takes no room, all that it has.
     pub kerning: f32,
 }
@@ -71,11 +71,11 @@ pub struct PlacedGlyph {
 /// A grapheme cluster (UAX #29): what a reader takes for one character.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Cluster {
-    /// Where its bytes start in the text.
+    /// First byte in the text.
     pub start: u32,
-    /// Where its bytes end.
+    /// One past the last byte in the text.
     pub end: u32,
-    /// Which line it is on; a line break is on the line that it ends.
+    /// Index of its line; a line break is on the line that it ends.
     pub line: u32,
     /// Its left edge, rightwards from the block's left edge.
     pub x: f32,
@@ -127,7 +127,7 @@ pub struct Line {
     pub width: f32,
     /// Height, leading included.
     pub height: f32,
-    /// Where the letters stand, downwards from the block's top.
+    /// The baseline's distance from the top of the block.
     pub baseline: f32,
     /// True if its paragraph runs from right to left.
     pub is_rtl: bool,
@@ -168,7 +168,7 @@ pub struct TextLayout {
 /// multiples of its pixels only.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Resized {
-    /// Which span.
+    /// Index of the span.
     pub span: u32,
     /// The size of its style, in design pixels per em.
     pub wanted: f32,
@@ -297,14 +297,14 @@ impl TextLayout {
         self.options.overflow == Overflow::Clip
     }
 
-    /// How wide the text is where it need not wrap: its longest line, with the indent of
-    /// its paragraph.
+    /// Width at which the text need not wrap: that of its longest line, with the indent
+    /// of its paragraph (CSS Sizing, `max-content`).
     pub fn max_content_width(&self) -> f32 {
         self.widest_between(|breaks| breaks == Break::Must)
     }
 
-    /// How narrow the text can be made: its longest part that does not break, with the
-    /// hyphen that is seen where it breaks.
+    /// Least width of the text: that of its longest part that does not break, with the
+    /// hyphen that is seen where it breaks (CSS Sizing, `min-content`).
     pub fn min_content_width(&self) -> f32 {
         self.widest_between(|_| true)
     }

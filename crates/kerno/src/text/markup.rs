@@ -8,7 +8,7 @@ use super::{InlineSprite, LetterOutline, Plate, Span, Style};
 use crate::base::{Color, nearest};
 use crate::font::Face;
 
-/// What a named style changes of the style around it; the rest stays.
+/// Changes that a named style makes to the style around it; the rest stays.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct StyleChange {
     /// Another face.
@@ -86,7 +86,7 @@ pub struct Mark {
     pub arguments: Vec<(Option<String>, String)>,
 }
 
-/// What is wrong in a text with markup, and where.
+/// An error in a text with markup, and its place.
 #[derive(Clone, PartialEq, Eq, thiserror::Error)]
 #[error("line {line}, column {column}: {problem}")]
 pub struct MarkupError {
@@ -94,7 +94,7 @@ pub struct MarkupError {
     pub line: usize,
     /// In characters, counted from 1.
     pub column: usize,
-    /// What is wrong there.
+    /// The problem, in a sentence.
     pub problem: String,
 }
 
@@ -199,7 +199,7 @@ impl StyledText {
         OwnedSpan::spans(&self.parts, &self.text)
     }
 
-    /// What stands between its clusters.
+    /// The marks that stand between its clusters.
     pub fn marks(&self) -> &[Mark] {
         &self.marks
     }

@@ -19,7 +19,7 @@ pub enum NumberError {
     /// More digits than anybody reads.
     #[error("{what} is {value}; it must be 0 to {most}", most = NumberOptions::MOST_DIGITS)]
     Digits {
-        /// Which of the two.
+        /// The number that is out of range.
         what: &'static str,
         /// The number that was asked for.
         value: u8,
@@ -28,7 +28,7 @@ pub enum NumberError {
 
 crate::base::debug_in_full!(NumberError);
 
-/// Which numbers have a sign (ECMA-402, `signDisplay`).
+/// The numbers that are written with a sign (ECMA-402, `signDisplay`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum NumberSign {
     /// Those below zero. What is rounded to zero has none.
@@ -42,7 +42,7 @@ pub enum NumberSign {
     Never,
 }
 
-/// How a number is written.
+/// Options for writing numbers.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct NumberOptions {
     /// At least so many digits before the point, filled up with zeros. Default 1.
@@ -50,7 +50,7 @@ pub struct NumberOptions {
     /// So many digits behind the point; the number is rounded, halves away from
     /// zero. Default 0.
     pub decimals: u8,
-    /// Which numbers have a sign.
+    /// The numbers that are written with a sign.
     pub sign: NumberSign,
     /// True if digits stand in groups where the language groups them. Default true.
     pub grouping: bool,

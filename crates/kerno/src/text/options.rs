@@ -3,21 +3,21 @@
 use super::Plate;
 use icu_segmenter::options::{LineBreakStrictness, LineBreakWordOption};
 
-/// How a text fills its box, as CSS Text and CSS Overflow have it.
+/// Options for how a text fills its box, as CSS Text and CSS Overflow have it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct LayoutOptions {
-    /// Where lines shorter than the block go.
+    /// Horizontal alignment of lines that are shorter than the block.
     pub align: TextAlign,
     /// The block's width in design pixels, 0 or more; by default that of its
     /// longest line. Lines wrap at it as [`LayoutOptions::wrap`] says.
     pub width: Option<f32>,
     /// The block's height in design pixels, 0 or more; by default that of its lines.
     pub height: Option<f32>,
-    /// Where the lines go in a block that is higher.
+    /// Vertical alignment of the lines in a block that is higher than they are.
     pub vertical_align: VerticalAlign,
-    /// Where lines wrap that are longer than the block is wide.
+    /// Line wrapping, where a line is longer than the block is wide.
     pub wrap: Wrap,
-    /// What becomes of text that does not fit.
+    /// Treatment of text that does not fit the block.
     pub overflow: Overflow,
     /// Sets text that does not fit smaller until it does, down to this many times its
     /// size; above 0, at most 1. Words are not broken for that. What does not fit at the
@@ -25,11 +25,11 @@ pub struct LayoutOptions {
     pub shrink_to: Option<f32>,
     /// The most lines there may be; what is more does not fit. None: any number.
     pub max_lines: Option<usize>,
-    /// Which way the text runs as a whole; found from its first letter by default.
+    /// Direction of the text as a whole; by default that of its first letter.
     pub direction: Direction,
     /// True if white space is kept as it is.
     pub white_space: WhiteSpace,
-    /// How strict the rules for breaks are in Chinese and Japanese.
+    /// Strictness of line breaks in Chinese and Japanese.
     pub line_break: LineBreak,
     /// True if words may be broken.
     pub word_break: WordBreak,
@@ -76,7 +76,7 @@ impl Default for LayoutOptions {
     }
 }
 
-/// Where lines shorter than the block go (CSS `text-align`).
+/// Horizontal alignment of lines that are shorter than the block (CSS `text-align`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum TextAlign {
     /// To the side where reading starts.
@@ -102,7 +102,7 @@ impl TextAlign {
     }
 }
 
-/// Where lines go in a block that is higher than they are.
+/// Vertical alignment of lines in a block that is higher than they are.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub enum VerticalAlign {
     /// To the top.
@@ -123,7 +123,7 @@ pub enum VerticalAlign {
     FirstBaseline(f32),
 }
 
-/// Where lines wrap (CSS `text-wrap`).
+/// Line wrapping (CSS `text-wrap`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Wrap {
     /// Nowhere but at line breaks.
@@ -137,7 +137,7 @@ pub enum Wrap {
     Optimal,
 }
 
-/// What becomes of text that does not fit its block (CSS `overflow` and
+/// Treatment of text that does not fit its block (CSS `overflow` and
 /// `text-overflow`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Overflow {
@@ -156,7 +156,7 @@ pub enum Overflow {
     EllipsisInMiddle,
 }
 
-/// Which way a text runs as a whole (UAX #9, the paragraph level).
+/// Direction of a text as a whole (UAX #9, the paragraph level).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Direction {
     /// As its first letter that has a direction (rules P2 and P3).
@@ -178,7 +178,7 @@ pub enum WhiteSpace {
     Collapse,
 }
 
-/// How strict the rules for breaks are (CSS `line-break`).
+/// Strictness of line breaks (CSS `line-break`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum LineBreak {
     /// The fewest rules: for short lines.

@@ -26,14 +26,14 @@ pub struct InlineSprite {
     /// The size that it was drawn in, in design pixels: see
     /// [`Atlas::sprite_size`](crate::Atlas::sprite_size). Only the ratio counts.
     pub intrinsic: Size,
-    /// How high it is in the text, in design pixels; above 0, at most
+    /// Height in the text, in design pixels; above 0, at most
     /// [`Style::LARGEST`]. It is never stretched.
     pub height: f32,
-    /// Where it stands on the line.
+    /// Vertical alignment on the line.
     pub align: SpriteAlign,
 }
 
-/// Where a sprite stands on its line (CSS `vertical-align`). The baseline shift of its
+/// Vertical alignment of a sprite on its line (CSS `vertical-align`). The baseline shift of its
 /// style raises it from there.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum SpriteAlign {

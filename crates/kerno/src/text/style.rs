@@ -4,7 +4,7 @@ use super::Plate;
 use crate::base::{Color, Edges};
 use crate::font::{Face, Tag};
 
-/// How a run of text looks: a value to keep, copy, change and pass.
+/// The look of a run of text: a value to keep, copy, change and pass.
 ///
 /// ```no_run
 /// use kerno::{Color, Face, Style};
@@ -25,7 +25,7 @@ pub struct Style {
     pub color: Color,
     /// Smooth, or hard for pixel faces.
     pub edges: Edges,
-    /// What shows around the letters; it takes no room.
+    /// Outline around the letters; it takes no room.
     pub outline: Option<LetterOutline>,
     /// A line beneath the letters (CSS `text-decoration-line: underline`).
     pub underline: bool,
@@ -183,7 +183,7 @@ pub struct LetterOutline {
 /// From one baseline to the next (CSS `line-height`).
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub enum LineHeight {
-    /// What the face asks for: ascender, descender and line gap.
+    /// The height that the face asks for: ascender, descender and line gap.
     #[default]
     Normal,
     /// This many times the size of the text.

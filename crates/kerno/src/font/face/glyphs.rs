@@ -101,7 +101,7 @@ impl Face {
         self.0.glyph_metrics.side_bearing(&self.0.bytes, glyph)
     }
 
-    /// How far down the pen moves after the glyph in an upright line, in font
+    /// The distance down that the pen moves after the glyph in an upright line, in font
     /// units (`vmtx`, and `VVAR` for an instance of a variable font); `None` where the
     /// face has no vertical metrics.
     pub fn vertical_advance(&self, glyph: GlyphId) -> Option<u16> {
@@ -121,7 +121,7 @@ impl Face {
         Some(vertical.side_bearing(&self.0.bytes, glyph))
     }
 
-    /// How much closer (negative) or farther two neighbours stand than their
+    /// Kerning of two neighbours: the distance that is added (negative: taken) to what their
     /// advances say, in font units: by the pair adjustments of `GPOS` that Latin text
     /// goes through where the face has the feature `kern`, else by the table `kern`
     /// (OpenType recommends this order).

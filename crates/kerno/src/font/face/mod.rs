@@ -119,7 +119,7 @@ enum Outlines {
 pub struct FaceNote {
     /// The table concerned.
     pub table: Tag,
-    /// What is missing because of it, in a sentence.
+    /// The consequence, in a sentence.
     pub text: Cow<'static, str>,
 }
 
@@ -417,7 +417,7 @@ impl Face {
         self.0.directory.records(&self.0.bytes)
     }
 
-    /// What this version does not read or had to overlook in the font.
+    /// Notes on parts of the font that are not read or had to be overlooked.
     pub fn notes(&self) -> &[FaceNote] {
         &self.0.notes
     }
