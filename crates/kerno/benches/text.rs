@@ -2,10 +2,12 @@
 
 use std::hint::black_box;
 
-use criterion::{Criterion, criterion_group, criterion_main};
+use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
 use kerno::{Face, LayoutOptions, Span, Style, TextLayout};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+
+static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
 
 const WORDS: &str = "The night ferry crosses a chain of foggy lakes, and the lamp must not go out \
     before the morning comes over Heron Steps. ";
@@ -47,5 +49,61 @@ fn lay_out(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, lay_out);
+/// Words of which texts are made that do not repeat themselves as [`WORDS`] do.
+const VARIED: &str = "Keep watch over fog banks: quiet jetties, Odelle's lantern, Bram Tansy (with two \
+    kegs), every oar; five young herons flew north-west at 7:45! Was Quill & Vane's mooring “half \
+    off”? Buy wax, jars, zinc, rope... Type A fares 1,284; offices close 12/31. Toll paid; AVAST, \
+    Wavering Yard, fjord, cliff effigy, dizzy puffins, extra jam, Kazoo TVs, LYRE, vex, jinx, Why not \
+    just wait? Give Mr. Joyful Ozbek equal pay, Tyto says; ships’ bells ring, gulls nap, moss grows.";
+
+/// 29 texts of 1,000 characters, each with the words in an order of its own.
+fn varied_texts() -> Vec<String> {
+    let words: Vec<&str> = VARIED.split_whitespace().collect();
+    let mut state = 7_u32;
+    let mut next_word = || {
+        // Numerical Recipes' linear congruential generator.
+        state = state.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+        words[(state >> 8) as usize % words.len()]
+    };
+    let text = |_| {
+        let mut text = String::new();
+        while text.chars().count() < 1000 {
+            text.push_str(next_word());
+            text.push(' ');
+        }
+        text.chars().take(1000).collect()
+    };
+    (0..29).map(text).collect()
+}
+
+fn lay_out_varied(c: &mut Criterion) {
+    let texts = varied_texts();
+    let options = LayoutOptions {
+        width: Some(400.0),
+        ..LayoutOptions::default()
+    };
+    let mut group = c.benchmark_group("1,000 characters of 29 texts");
+    for (name, font) in [("GPOS", LATO), ("kern", AVERIA)] {
+        let style = Style::new(&Face::from_bytes(font).expect("a font"), 16.0);
+        let mut number = 0;
+        group.bench_function(format!("a face with {name}, warm"), |b| {
+            b.iter(|| {
+                number = (number + 1) % texts.len();
+                let spans = [Span::new(&texts[number], &style)];
+                TextLayout::with_options(black_box(&spans), &options)
+            });
+        });
+        group.bench_function(format!("a face with {name}, its first text"), |b| {
+            let open = || Style::new(&Face::from_bytes(font).expect("a font"), 16.0);
+            b.iter_batched(
+                open,
+                |style| TextLayout::with_options(&[Span::new(&texts[0], &style)], &options),
+                BatchSize::SmallInput,
+            );
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, lay_out, lay_out_varied);
 criterion_main!(benches);

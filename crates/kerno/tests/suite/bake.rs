@@ -193,7 +193,7 @@ fn a_pack_measures_and_draws_as_the_files_it_was_made_of() {
         if turns {
             let (json, _) = json_of(&manifest);
             let text = json.to_string();
-            let is_rotated = text.contains("\"turned\":true");
+            let is_rotated = text.contains("\"rotated\":true");
             // Two long pictures fit better side by side.
             assert!(is_rotated, "{text}");
         }
@@ -386,7 +386,7 @@ fn the_report_adds_up() {
 #[test]
 fn no_two_pictures_share_a_texel_and_pages_of_a_kind_have_one_size() {
     let kitchen = Kitchen::new();
-    let top = "[pages]\nlargest-side = 128\npadding = 2\nturns = true\n";
+    let top = "[pages]\nlargest-side = 128\npadding = 2\nmay-rotate = true\n";
     let faces = "[faces]\ntext = { file = 'lato.ttf' }\n";
     let text = format!("{top}{faces}{STRIKE}{SPRITES}");
     let manifest = kitchen.read(&text).expect("a manifest");
