@@ -45,7 +45,7 @@ pub enum BakeError {
     /// Output that can't be written as it should.
     #[error("cannot write {what}")]
     Encode {
-        /// Which part of it.
+        /// The part of it.
         what: &'static str,
         /// Why.
         source: Box<dyn Error + Send + Sync>,

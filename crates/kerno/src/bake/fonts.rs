@@ -18,7 +18,7 @@ const ALWAYS: &str = " -.0123456789\u{2010}…\u{25cc}";
 #[derive(Debug)]
 pub(super) struct CarriedFont {
     pub(super) bytes: SharedBytes,
-    /// Which face of it; 0 but for a collection that is carried whole.
+    /// Index of the face; 0 but for a collection that is carried whole.
     pub(super) index: u32,
     /// The number of bytes the font has that it is a part of.
     pub(super) whole: usize,

@@ -45,7 +45,7 @@ pub struct PictureUse {
     pub share: f32,
 }
 
-/// What a font takes in a pack, beside its pictures.
+/// Bytes that a font takes in a pack, beside its pictures.
 #[derive(Clone, Debug, PartialEq)]
 pub struct FontUse {
     /// The faces that are of it.

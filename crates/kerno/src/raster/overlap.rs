@@ -15,7 +15,7 @@ struct Edge {
     high: OutlinePoint,
 }
 
-/// How often two curves are halved to see whether they meet.
+/// Most halvings of two curves to see whether they meet.
 const HALVINGS: u32 = 7;
 
 /// Into how many lines a curve falls where only the inside of a contour is asked for.
@@ -217,7 +217,7 @@ fn polyline(edge: &Edge) -> Vec<OutlinePoint> {
     (0..=CHORDS).map(place).collect()
 }
 
-/// How often contours wind around a point, counterclockwise where y is up.
+/// Winding number of contours around a point, counterclockwise where y is up.
 fn winding<'a>(edges: impl Iterator<Item = &'a Edge>, at: OutlinePoint) -> i32 {
     let mut winding = 0;
     for edge in edges {

@@ -26,11 +26,11 @@ struct Edge {
     row: u32,
     top: Place,
     bottom: Place,
-    /// What it adds to the winding number to the right of it.
+    /// Change of the winding number to the right of it.
     winding: i32,
     /// The area between it and its curve, as if it went down.
     bulge: f32,
-    /// What it is in the strip at hand, and where that began.
+    /// Role in the strip at hand, and the height at which it began.
     role: Role,
     since: f32,
 }
@@ -39,7 +39,7 @@ struct Edge {
 enum Role {
     /// Inside or outside of what is filled.
     Neither,
-    /// What is filled begins to the right of it.
+    /// The filled side begins to the right of it.
     Begins,
     Ends,
 }
@@ -76,7 +76,7 @@ impl Edge {
         self.top.0.max(self.bottom.0)
     }
 
-    /// Where it crosses another one, strictly between the ends of both.
+    /// Height of the crossing with another one, strictly between the ends of both.
     fn crossing(&self, other: &Self) -> Option<f32> {
         let (from, to) = (
             self.top.1.max(other.top.1),
@@ -258,7 +258,7 @@ impl Chords {
     }
 }
 
-/// How often a chord is cut in two.
+/// Most halvings of a chord.
 const HALVINGS: u32 = 2;
 
 impl Ink for Sweep {

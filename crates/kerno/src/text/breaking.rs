@@ -1,4 +1,4 @@
-//! Where lines end.
+//! Ends of lines.
 
 use std::ops::Range;
 
@@ -10,7 +10,7 @@ use super::{OverflowWrap, TextError, Wrap};
 /// last one ends with the text. `tried` is working memory.
 ///
 /// # Errors
-/// Where a glyph can't be read that is shaped anew at a break.
+/// A glyph that is shaped anew at a break can't be read.
 pub(super) fn line_ends(
     rules: &Rules,
     measure: Measure<'_>,

@@ -17,7 +17,7 @@ pub(super) struct Insertion {
     /// Where its glyphs are among those that were shaped for the line.
     pub(super) glyphs: Range<usize>,
     pub(super) span: u32,
-    /// Which face of the style it is of.
+    /// Index of its face in the style.
     pub(super) face: u16,
     pub(super) width: f64,
 }

@@ -216,7 +216,7 @@ impl LineMeasures {
         self.pen_behind(line, solid - 1, rules) + hyphen
     }
 
-    /// How wide a line is that ends with the text or with a line break: a soft hyphen is not
+    /// Width of a line that ends with the text or with a line break: a soft hyphen is not
     /// seen there.
     pub(super) fn last_line_width(
         &self,

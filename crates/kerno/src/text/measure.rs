@@ -1,4 +1,4 @@
-//! How wide lines will be.
+//! Widths of lines to come.
 
 use std::ops::Range;
 
@@ -42,7 +42,7 @@ impl<'a> Measure<'a> {
     /// The width of a line that is moved in, without what hangs at its end.
     ///
     /// # Errors
-    /// Where a glyph can't be read that is shaped anew.
+    /// A glyph that is shaped anew can't be read.
     pub(super) fn width(
         &mut self,
         clusters: Range<usize>,

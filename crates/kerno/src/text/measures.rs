@@ -189,7 +189,7 @@ fn find_padding(layout: &TextLayout, runs: &[Run], measures: &mut LineMeasures) 
     }
 }
 
-/// What a cluster is to a line; where nothing wraps, spaces are as letters are.
+/// Kind of a cluster in a line; where nothing wraps, spaces are as letters are.
 pub(super) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> ClusterKind {
     let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
     if let [byte] = bytes {

@@ -43,16 +43,16 @@ pub(super) struct ManifestEntry {
 pub(super) struct OutputEntry {
     /// A `.kpack`, or a `.json` with PNGs beside it.
     pub(super) file: Spanned<String>,
-    /// What of the fonts a pack carries.
+    /// The parts of its fonts that a pack carries.
     #[serde(default)]
     pub(super) fonts: FontsEntry,
 }
 
-/// What of the fonts a pack carries.
+/// The parts of its fonts that a pack carries.
 #[derive(Clone, Copy, Debug, Default, Deserialize, PartialEq)]
 #[serde(rename_all = "kebab-case")]
 pub(super) enum FontsEntry {
-    /// What the charsets need.
+    /// The glyphs and rules that the charsets need.
     #[default]
     Needed,
     /// All of them, for text that nobody foresaw.

@@ -55,7 +55,7 @@ struct Header {
     ascent: Option<i32>,
     descent: Option<i32>,
     default: Option<i32>,
-    /// What codes stand for: by the properties, or else by the name.
+    /// Meaning of the codes: by the properties, or else by the name.
     registry: Option<String>,
     encoding: Option<String>,
     name: Option<String>,

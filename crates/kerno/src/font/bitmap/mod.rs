@@ -69,7 +69,7 @@ pub(super) struct StrikeFont {
     pub(super) note: Option<&'static str>,
 }
 
-/// What is said of a font whose codes stand for nobody knows what.
+/// Note on a font whose charset is unknown.
 const PRIVATE: &str = "the font is in a charset that is not known: its codes up to 255 are the \
     private characters from U+F000 on, others those from U+F0000";
 

@@ -269,7 +269,7 @@ fn read_properties(properties: &PcfTable<'_>, strike: &mut Strike) -> Result<(),
     })
 }
 
-/// What the codes of the font stand for.
+/// The font's charset.
 fn read_charset(pcf: &Table<'_>) -> Result<Charset, FontError> {
     let (mut registry, mut encoding, mut font) = (None, None, None);
     if let Some(properties) = PcfTable::find(pcf, kind::PROPERTIES)? {

@@ -124,7 +124,7 @@ impl Face {
         }
     }
 
-    /// How much higher the upright advance is than that of the default, by `VVAR` or, in a
+    /// Growth of the upright advance over that of the default, by `VVAR` or, in a
     /// font without, by the phantom points.
     pub(super) fn height_growth(&self, variation: &Variation, glyph: GlyphId) -> f32 {
         let data = &**self.0;

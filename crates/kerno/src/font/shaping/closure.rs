@@ -16,7 +16,7 @@ const USUAL: [&[u8; 4]; 16] = [
 /// How often what has been added is looked through again.
 const ROUNDS: usize = 16;
 
-/// How much is read for each byte of the table, whatever it claims of itself, and at least.
+/// Steps of reading for each byte of the table, whatever it claims of itself, and at least.
 const WORK_PER_BYTE: usize = 64;
 const LEAST_WORK: usize = 1 << 20;
 

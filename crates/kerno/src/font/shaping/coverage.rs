@@ -184,7 +184,7 @@ impl GlyphSet {
 pub(super) struct Work(AtomicUsize);
 
 impl Work {
-    /// What a table of some bytes is worth: real ones take less than one for a byte.
+    /// Allowance of a table by its bytes: real ones take less than one for a byte.
     pub(super) fn for_table(bytes: usize) -> Self {
         Self(AtomicUsize::new(bytes.saturating_mul(16) + (1 << 16)))
     }

@@ -21,7 +21,7 @@ pub(super) fn kerns(table: &[u8]) -> bool {
     find().unwrap_or(false)
 }
 
-/// What becomes of a subtable: nothing where it touches nothing that stays.
+/// A subtable as rewritten: nothing where it touches nothing that stays.
 type Made = Option<Option<Vec<u8>>>;
 
 pub(super) fn substitutions(table: &[u8], kept: &Kept) -> Option<Vec<u8>> {
@@ -131,7 +131,7 @@ fn substitution(own: &Subtable<'_>, kept: &Kept) -> Made {
     made.finish().map(Some)
 }
 
-/// What is put in the place of a glyph.
+/// The glyphs put in the place of one.
 enum Entry {
     Glyph(u16),
     Part(Option<Vec<u8>>),

@@ -15,7 +15,7 @@ use std::collections::BTreeSet;
 use super::tables::{Directory, GlyphLocations, GlyphMetrics, assemble, face_offset, read_head};
 use super::{FontError, GlyphId, Tag};
 
-/// What is wanted of a font.
+/// The part of a font that is wanted.
 pub(crate) struct Wanted<'a> {
     /// With all that lookups make of them.
     pub(crate) glyphs: &'a BTreeSet<GlyphId>,

@@ -4,7 +4,7 @@
 #[derive(Default)]
 pub(super) struct Writer {
     pub(super) bytes: Vec<u8>,
-    /// Where offsets stand, and the parts that they lead to.
+    /// Positions of offsets, and the parts that they lead to.
     parts: Vec<(usize, Vec<u8>)>,
 }
 

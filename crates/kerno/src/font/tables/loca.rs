@@ -67,7 +67,7 @@ impl GlyphLocations {
         Table::new(Tag::new(b"glyf"), &bytes[self.glyf.clone()])
     }
 
-    /// Where in `glyf` a glyph is; `None` where it has no outline.
+    /// Range of a glyph in `glyf`; `None` where it has no outline.
     fn range(&self, bytes: &[u8], glyph: GlyphId) -> Result<Option<Range<usize>>, FontError> {
         if glyph.0 >= self.count {
             return Err(FontError::NoSuchGlyph {

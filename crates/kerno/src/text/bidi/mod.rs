@@ -22,7 +22,7 @@ pub(super) use paragraphs::Paragraph;
 #[derive(Clone, Copy, Debug)]
 struct Character {
     value: char,
-    /// Where it starts in the text.
+    /// Start in the text, in bytes.
     byte: u32,
     /// Its own class, and the one that the rules have made of it.
     own: BidiClass,

@@ -1,4 +1,4 @@
-//! What stands together once isolates are cut out (UAX #9, rule X10).
+//! Level runs that belong together once isolates are cut out (UAX #9, rule X10).
 
 use icu_properties::props::BidiClass;
 
