@@ -9,8 +9,8 @@ use clap::builder::TypedValueParser;
 use clap::error::ErrorKind;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use kerno::{
-    Color, DeviceSize, Direction, Edges, Face, FaceQuery, FontError, InstalledFonts, LayoutOptions,
-    LetterOutline, Limits, LineBreak, LineHeight, NumberFormat, NumberOptions, NumberSign,
+    Color, DeviceSize, Direction, Edges, Effect, Face, FaceQuery, FontError, InstalledFonts,
+    LayoutOptions, Limits, LineBreak, LineHeight, NumberFormat, NumberOptions, NumberSign,
     Overflow, OverflowWrap, Plate, Span, Style, StyleFile, Synthesis, Tag, TextAlign, TextLayout,
     VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
@@ -215,7 +215,7 @@ pub(crate) struct TextArgs {
 #[derive(Debug)]
 pub(crate) struct Look {
     color: Color,
-    outline: Option<LetterOutline>,
+    effects: Vec<Effect>,
     plate: Option<Plate>,
 }
 
@@ -223,7 +223,7 @@ impl Look {
     /// For text that is measured and not seen.
     pub(crate) const PLAIN: Self = Self {
         color: Color::WHITE,
-        outline: None,
+        effects: Vec::new(),
         plate: None,
     };
 }
@@ -282,37 +282,36 @@ struct BlockArgs {
 
 impl BlockArgs {
     fn options(&self, align: AlignArg, width: Option<f32>) -> LayoutOptions {
-        LayoutOptions {
-            align: align.into(),
-            width,
-            height: self.height,
-            vertical_align: self
-                .first_baseline
-                .map_or(self.vertical_align.into(), VerticalAlign::FirstBaseline),
-            wrap: self.wrap.into(),
-            overflow: match self.overflow {
+        LayoutOptions::default()
+            .align(align.into())
+            .width(width)
+            .height(self.height)
+            .vertical_align(
+                self.first_baseline
+                    .map_or(self.vertical_align.into(), VerticalAlign::FirstBaseline),
+            )
+            .wrap(self.wrap.into())
+            .overflow(match self.overflow {
                 OverflowArg::Visible => Overflow::Visible,
                 OverflowArg::Clip => Overflow::Clip,
                 OverflowArg::Ellipsis => Overflow::Ellipsis,
                 OverflowArg::EllipsisAtStart => Overflow::EllipsisAtStart,
                 OverflowArg::EllipsisInMiddle => Overflow::EllipsisInMiddle,
-            },
-            shrink_to: self.shrink_to,
-            max_lines: self.max_lines,
-            direction: self.direction.into(),
-            white_space: self.white_space.into(),
-            line_break: self.line_break.into(),
-            word_break: self.word_break.into(),
-            overflow_wrap: if self.keep_long_words {
+            })
+            .shrink_to(self.shrink_to)
+            .max_lines(self.max_lines)
+            .direction(self.direction.into())
+            .white_space(self.white_space.into())
+            .line_break(self.line_break.into())
+            .word_break(self.word_break.into())
+            .overflow_wrap(if self.keep_long_words {
                 OverflowWrap::Normal
             } else {
                 OverflowWrap::BreakWord
-            },
-            indent: self.indent,
-            paragraph_spacing: self.paragraph_spacing,
-            tab_size: self.tab_size,
-            ..LayoutOptions::default()
-        }
+            })
+            .indent(self.indent)
+            .paragraph_spacing(self.paragraph_spacing)
+            .tab_size(self.tab_size)
     }
 }
 
@@ -339,30 +338,26 @@ impl TextArgs {
         let (face, size) = face.for_size(self.size).map_err(in_font(&self.font.path))?;
         let open = |path: &PathBuf| Face::from_file(path);
         let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
-        let style = Style {
-            color: look.color,
-            outline: look.outline,
-            underline: self.underline,
-            line_through: self.line_through,
-            edges: match self.edges {
+        let style = Style::new(&face, size)
+            .color(look.color)
+            .effects(look.effects.clone())
+            .underline(self.underline)
+            .line_through(self.line_through)
+            .edges(match self.edges {
                 EdgesArg::Smooth => Edges::Smooth,
                 EdgesArg::Hard => Edges::Hard,
-            },
-            letter_spacing: self.letter_spacing,
-            word_spacing: self.word_spacing,
-            fallback,
-            features: self.feature.clone(),
-            tabular: self.tabular,
-            language: self.language,
-            line_height: self
-                .line_height
-                .map_or(LineHeight::Normal, LineHeight::Multiple),
-            ..Style::new(&face, size)
-        };
-        let options = LayoutOptions {
-            plate: look.plate,
-            ..self.block.options(self.align, self.width)
-        };
+            })
+            .letter_spacing(self.letter_spacing)
+            .word_spacing(self.word_spacing)
+            .fallback(fallback)
+            .features(self.feature.clone())
+            .tabular(self.tabular)
+            .language(self.language)
+            .line_height(
+                self.line_height
+                    .map_or(LineHeight::Normal, LineHeight::Multiple),
+            );
+        let options = self.block.options(self.align, self.width).plate(look.plate);
         let styles = match &self.styles {
             Some(path) => StyleFile::from_file(path)?,
             None => StyleFile::default(),
@@ -388,12 +383,10 @@ impl TextArgs {
             .trim()
             .parse()
             .map_err(|_| CliError::NotANumber(text.to_owned()))?;
-        let options = NumberOptions {
-            digits: self.digits,
-            decimals: self.decimals,
-            sign: self.sign.into(),
-            ..NumberOptions::default()
-        };
+        let options = NumberOptions::default()
+            .digits(self.digits)
+            .decimals(self.decimals)
+            .sign(self.sign.into());
         Ok(NumberFormat::new(language, options)?.format(value))
     }
 }
@@ -450,10 +443,12 @@ impl RenderArgs {
     pub(crate) fn look(&self) -> Look {
         Look {
             color: self.color,
-            outline: self.outline.map(|width| LetterOutline {
-                width,
-                color: self.outline_color,
-            }),
+            effects: {
+                let outline = self
+                    .outline
+                    .map(|width| Effect::outline(width, self.outline_color));
+                outline.into_iter().collect()
+            },
             plate: self
                 .plate
                 .map(|color| Plate::new(color, self.plate_padding)),

@@ -4,7 +4,7 @@ use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use kerno::{
-    Atlas, Edges, Face, GlyphSpec, Manifest, Pack, Packing, PackingOptions, SharedBytes, Skyline,
+    Atlas, Face, GlyphRequest, Manifest, Pack, Packing, PackingOptions, SharedBytes, Skyline,
 };
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
@@ -58,14 +58,9 @@ fn look_up(c: &mut Criterion) {
     let mut glyphs = glyphs.iter().cycle();
     c.bench_function("a glyph that is there", |b| {
         b.iter(|| {
-            let spec = GlyphSpec {
-                face: &face,
-                glyph: glyphs.next().copied().unwrap_or_default(),
-                size: 24.0,
-                step: 0,
-                treatment: Edges::Smooth.into(),
-            };
-            atlas.glyph(&spec).expect("room")
+            let glyph = glyphs.next().copied().unwrap_or_default();
+            let request = GlyphRequest::new(&face, glyph, 24.0);
+            atlas.glyph(&request).expect("room")
         });
     });
 }

@@ -3,7 +3,7 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kerno::{Edges, Face, GlyphId, GlyphShape, Outline, Rasterizer, SharedBytes};
+use kerno::{Edges, Face, GlyphId, GlyphRequest, Outline, Rasterizer, SharedBytes};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
@@ -55,15 +55,14 @@ fn ascii(c: &mut Criterion) {
         ("smooth 96 px", 96.0, Edges::Smooth),
         ("hard 32 px", 32.0, Edges::Hard),
     ] {
-        let shape = GlyphShape {
-            size,
-            shift_x: 0.0,
-            treatment: edges.into(),
-        };
         group.bench_function(name, |b| {
             b.iter(|| {
                 for &glyph in &glyphs {
-                    black_box(rasterizer.glyph(&face, glyph, shape).expect("a picture"));
+                    black_box(
+                        rasterizer
+                            .glyph(&GlyphRequest::new(&face, glyph, size).treatment(edges))
+                            .expect("a picture"),
+                    );
                 }
             });
         });

@@ -17,10 +17,7 @@ fn lay_out(c: &mut Criterion) {
     let style = Style::new(&face, 16.0);
     let text: String = WORDS.chars().cycle().take(1000).collect();
     let spans = [Span::new(&text, &style)];
-    let boxed = |width: f32| LayoutOptions {
-        width: Some(width),
-        ..LayoutOptions::default()
-    };
+    let boxed = |width: f32| LayoutOptions::default().width(width);
     let mut group = c.benchmark_group("1,000 Latin characters");
     group.bench_function("laid out in a box", |b| {
         b.iter(|| TextLayout::with_options(black_box(&spans), &boxed(400.0)));
@@ -34,10 +31,7 @@ fn lay_out(c: &mut Criterion) {
         });
     });
     group.finish();
-    let number = Style {
-        tabular: true,
-        ..style.clone()
-    };
+    let number = style.clone().tabular(true);
     let label = [Span::new("Fares ", &style), Span::new("1,284", &number)];
     let mut layout = TextLayout::with_options(&label, &LayoutOptions::default()).expect("a layout");
     let mut is_odd = false;
@@ -78,10 +72,7 @@ fn varied_texts() -> Vec<String> {
 
 fn lay_out_varied(c: &mut Criterion) {
     let texts = varied_texts();
-    let options = LayoutOptions {
-        width: Some(400.0),
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default().width(400.0);
     let mut group = c.benchmark_group("1,000 characters of 29 texts");
     for (name, font) in [("GPOS", LATO), ("kern", AVERIA)] {
         let style = Style::new(&Face::from_bytes(font).expect("a font"), 16.0);

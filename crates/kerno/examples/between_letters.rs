@@ -1,8 +1,8 @@
 //! Sprites between letters, keys on plates, and a number that changes in place.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, InlineSprite, Insets,
-    LayoutOptions, Markup, Offset, Plate, Size, Span, SpriteOptions, Style, StyleChange,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, InlineSprite,
+    Insets, LayoutOptions, Markup, Offset, Plate, Size, Span, SpriteOptions, Style, StyleChange,
     TextLayout, Viewport,
 };
 
@@ -12,35 +12,27 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let display = Face::from_file(format!("{demo}fonts/AveriaSerifGWF-Bold.ttf"))?;
     let window = DeviceSize::new(960, 450);
     let view = Viewport::new(Size::new(320.0, 150.0), window, Fit::Contain)?;
-    let cream = Style {
-        color: Color::rgb(0xf6, 0xea, 0xd0),
-        ..Style::new(&text, 15.0)
-    };
+    let cream = Style::new(&text, 15.0).color(Color::rgb(0xf6, 0xea, 0xd0));
     // What the markup may name: a look for keys, and sprites 15 pixels high.
-    let key = StyleChange {
-        face: Some(display),
-        color: Some(Color::rgb(0x16, 0x22, 0x2e)),
-        scale: Some(0.8),
-        plate: Some(Some(Plate {
-            color: Color::rgb(0xff, 0xcf, 0x70),
-            padding: Insets::sides(1.5, 5.0),
-        })),
-        ..StyleChange::default()
-    };
+    let key = StyleChange::default()
+        .face(display)
+        .color(Color::rgb(0x16, 0x22, 0x2e))
+        .scale(0.8)
+        .plate(Some(
+            Plate::new(Color::rgb(0xff, 0xcf, 0x70), 0.0).padding(Insets::sides(1.5, 5.0)),
+        ));
     let mut markup = Markup::new().style("key", key);
     let mut atlas = Atlas::default();
     for name in ["oar", "ticket", "lantern"] {
         let file = format!("{demo}sprites/{name}.png");
-        let density = SpriteOptions {
-            density: 4.0,
-            ..SpriteOptions::default()
-        };
+        let density = SpriteOptions::default().density(4.0);
         let picture = kerno::Image::from_png_file(file)?;
         let sprite = atlas.add_sprite(name, &picture, density)?;
         let natural = atlas.sprite_size(sprite);
         markup = markup.sprite("icon", InlineSprite::new(name, natural, 15.0));
     }
-    let mut frame = FrameBuilder::new(view.mapping());
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, view.mapping());
     let mut at = view.place(Anchor::TOP_LEFT, Offset::new(20.0, 20.0));
     for line in [
         "@key{E}  take the oar @icon(oar)",
@@ -49,30 +41,25 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     ] {
         let read = markup.read(line, &cream)?;
         let layout = TextLayout::with_options(&read.spans(), &LayoutOptions::default())?;
-        frame.text(&mut atlas, &layout, at, Anchor::TOP_LEFT)?;
+        frame.text(&layout, DrawText::at(at, Anchor::TOP_LEFT))?;
         at = at + Offset::new(0.0, layout.size().height + 8.0);
     }
     // One layout, drawn as often as its number changes.
     let ticket = InlineSprite::new("ticket", Size::new(24.0, 14.0), 12.0);
     let spans = [Span::sprite(&ticket, &cream), Span::new(" 1", &cream)];
-    let options = LayoutOptions {
-        plate: Some(Plate::new(Color::rgb(0x2a, 0x3c, 0x4c), 4.0)),
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default().plate(Plate::new(Color::rgb(0x2a, 0x3c, 0x4c), 4.0));
     let mut fares = TextLayout::with_options(&spans, &options)?;
     for count in [" 1", " 17", " 284", " 1,284"] {
         fares.set_text(1, count)?;
         frame.text(
-            &mut atlas,
             &fares,
-            at + Offset::new(4.0, 8.0),
-            Anchor::TOP_LEFT,
+            DrawText::at(at + Offset::new(4.0, 8.0), Anchor::TOP_LEFT),
         )?;
         at = at + Offset::new(fares.size().width + 16.0, 0.0);
     }
     let mut canvas = Canvas::new(window);
     canvas.clear(Color::rgb(0x16, 0x22, 0x2e));
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("between_letters.png")?;
     println!("between_letters.png");
     Ok(())

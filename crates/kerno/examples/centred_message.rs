@@ -1,8 +1,8 @@
 //! A message of two sizes, centred as a whole: one block, whatever its lines are.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, LayoutOptions, Size, Span,
-    Style, TextAlign, TextLayout, Viewport, Wrap,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, LayoutOptions,
+    Size, Span, Style, TextAlign, TextLayout, Viewport, Wrap,
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
@@ -11,14 +11,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
     let window = DeviceSize::new(960, 540);
     let view = Viewport::new(Size::new(320.0, 180.0), window, Fit::Contain)?;
-    let title = Style {
-        color: Color::rgb(0xf6, 0xea, 0xd0),
-        ..Style::new(&display, 26.0)
-    };
-    let order = Style {
-        color: Color::rgb(0xff, 0xcf, 0x70),
-        ..Style::new(&text, 11.0)
-    };
+    let title = Style::new(&display, 26.0).color(Color::rgb(0xf6, 0xea, 0xd0));
+    let order = Style::new(&text, 11.0).color(Color::rgb(0xff, 0xcf, 0x70));
     let spans = [
         Span::new("Crossing complete\n", &title),
         Span::new(
@@ -26,20 +20,19 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             &order,
         ),
     ];
-    let options = LayoutOptions {
-        align: TextAlign::Center,
-        width: Some(240.0),
-        wrap: Wrap::Balanced,
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default()
+        .align(TextAlign::Center)
+        .width(240.0)
+        .wrap(Wrap::Balanced);
     let message = TextLayout::with_options(&spans, &options)?;
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(view.mapping());
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, view.mapping());
     let middle = view.window_rect().point(Anchor::CENTER);
-    frame.text(&mut atlas, &message, middle, Anchor::CENTER)?;
+    frame.text(&message, DrawText::at(middle, Anchor::CENTER))?;
     let mut canvas = Canvas::new(window);
     canvas.clear(Color::rgb(0x16, 0x22, 0x2e));
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("centred_message.png")?;
     println!("centred_message.png");
     Ok(())

@@ -1,8 +1,8 @@
 //! A score that stays in the top right corner and grows to the left.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, Offset, Size, Style,
-    TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Size,
+    Style, TextLayout, Viewport,
 };
 
 const FONT: &str = concat!(
@@ -21,9 +21,10 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let score = TextLayout::new("Fares 1,284", &Style::new(&face, 24.0))?;
     let corner = view.place(Anchor::TOP_RIGHT, Offset::new(-12.0, 12.0));
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(view.mapping());
-    frame.text(&mut atlas, &score, corner, Anchor::TOP_RIGHT)?;
-    canvas.draw(frame.finish(), &atlas);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, view.mapping());
+    frame.text(&score, DrawText::at(corner, Anchor::TOP_RIGHT))?;
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("corner_score.png")?;
     println!("corner_score.png");
     Ok(())

@@ -2,8 +2,8 @@
 //! when all is typed.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, LineHeight, Offset, Pace,
-    Rect, Reveal, Size, Style, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, LineHeight,
+    Offset, Pace, Rect, Reveal, Size, Style, TextLayout, Viewport,
 };
 
 const FONT: &str = concat!(
@@ -13,14 +13,8 @@ const FONT: &str = concat!(
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let face = Face::from_file(FONT)?;
-    let style = Style {
-        line_height: LineHeight::Multiple(1.4),
-        ..Style::new(&face, 16.0)
-    };
-    let small = Style {
-        color: Color::rgb(255, 207, 112),
-        ..Style::new(&face, 11.0)
-    };
+    let style = Style::new(&face, 16.0).line_height(LineHeight::Multiple(1.4));
+    let small = Style::new(&face, 11.0).color(Color::rgb(255, 207, 112));
     let line =
         "My grandmother rang this bell. So did hers,\nand neither of them ever heard an answer.";
     let layout = TextLayout::new(line, &style)?;
@@ -29,23 +23,27 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let window = DeviceSize::new(1280, 720);
     let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(view.mapping());
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, view.mapping());
     for moment in 0..4 {
         let seconds = reveal.duration() * f64::from(moment + 1) / 4.0;
         let visible = reveal.visible_at(seconds);
         let plate = Rect::new(120.0, 14.0 + moment as f32 * 85.0, 400.0, 76.0);
-        frame.layer(0).rect(plate, Color::rgb(32, 52, 68));
+        frame.rect(plate, Color::rgb(32, 52, 68));
         let middle = plate.point(Anchor::CENTER);
-        let mut layer = frame.layer(1);
-        layer.text_part(&mut atlas, &layout, middle, Anchor::CENTER, visible)?;
+        let mut layer = frame.scope().layer(1);
+        layer.text(
+            &layout,
+            DrawText::at(middle, Anchor::CENTER).visible(visible),
+        )?;
         let time = TextLayout::new(&format!("{seconds:.2} s"), &small)?;
         let beside = plate.point(Anchor::LEFT) + Offset::new(-10.0, 0.0);
-        frame.text(&mut atlas, &time, beside, Anchor::RIGHT)?;
+        frame.text(&time, DrawText::at(beside, Anchor::RIGHT))?;
     }
 
     let mut canvas = Canvas::new(window);
     canvas.clear(Color::rgb(14, 22, 31));
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("dialogue_moments.png")?;
     println!("dialogue_moments.png");
     Ok(())

@@ -2,8 +2,8 @@
 //! what one face lacks comes from another.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, FrameBuilder, LayoutOptions, Mapping, Point,
-    Rect, Span, Style, TextAlign, TextLayout, Wrap,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, LayoutOptions, Mapping,
+    Point, Rect, Span, Style, TextAlign, TextLayout, Wrap,
 };
 
 const TEXTS: [(&str, &str); 4] = [
@@ -29,24 +29,18 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
     let pixel = Face::from_file(format!("{fonts}misaki_gothic.ttf"))?;
-    let style = Style {
-        fallback: vec![pixel],
-        color: Color::rgb(0xf6, 0xea, 0xd0),
-        ..Style::new(&text, 16.0)
-    };
-    let heading = Style {
-        color: Color::rgb(0xff, 0xcf, 0x70),
-        ..style.clone()
-    };
-    let options = LayoutOptions {
-        width: Some(220.0),
-        align: TextAlign::Justify,
-        wrap: Wrap::Optimal,
-        paragraph_spacing: 4.0,
-        ..LayoutOptions::default()
-    };
+    let style = Style::new(&text, 16.0)
+        .fallback(vec![pixel])
+        .color(Color::rgb(0xf6, 0xea, 0xd0));
+    let heading = style.clone().color(Color::rgb(0xff, 0xcf, 0x70));
+    let options = LayoutOptions::default()
+        .width(220.0)
+        .align(TextAlign::Justify)
+        .wrap(Wrap::Optimal)
+        .paragraph_spacing(4.0);
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::uniform(2.0));
     for (index, (name, words)) in TEXTS.iter().enumerate() {
         let (column, row) = ((index % 2) as f32, (index / 2) as f32);
         let corner = Point::new(20.0 + column * 260.0, 16.0 + row * 170.0);
@@ -54,12 +48,15 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let spans = [Span::new(&name, &heading), Span::new(words, &style)];
         let layout = TextLayout::with_options(&spans, &options)?;
         let plate = Rect::new(corner.x - 10.0, corner.y - 8.0, 240.0, 154.0);
-        frame.layer(-1).rect(plate, Color::rgb(0x1d, 0x2c, 0x3a));
-        frame.text(&mut atlas, &layout, corner, Anchor::TOP_LEFT)?;
+        frame
+            .scope()
+            .layer(-1)
+            .rect(plate, Color::rgb(0x1d, 0x2c, 0x3a));
+        frame.text(&layout, DrawText::at(corner, Anchor::TOP_LEFT))?;
     }
     let mut canvas = Canvas::new(DeviceSize::new(1040, 680));
     canvas.clear(Color::rgb(0x0e, 0x18, 0x22));
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("four_languages.png")?;
     println!("four_languages.png");
     Ok(())

@@ -2,8 +2,8 @@
 //! own height, on a plate that is as wide as the widest.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, LayoutOptions, Offset, Rect,
-    Size, Span, Style, TextAlign, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, LayoutOptions,
+    Offset, Rect, Size, Span, Style, TextAlign, TextLayout, Viewport,
 };
 
 const FONTS: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts");
@@ -13,19 +13,10 @@ const PADDING: f32 = 18.0;
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let text = Face::from_file(format!("{FONTS}/Lato-Medium.ttf"))?;
     let display = Face::from_file(format!("{FONTS}/AveriaSerifGWF-Bold.ttf"))?;
-    let title = Style {
-        color: Color::rgb(255, 207, 112),
-        ..Style::new(&display, 30.0)
-    };
+    let title = Style::new(&display, 30.0).color(Color::rgb(255, 207, 112));
     let entry = Style::new(&text, 18.0);
-    let small = Style {
-        color: Color::rgb(169, 194, 198),
-        ..Style::new(&text, 12.0)
-    };
-    let centered = LayoutOptions {
-        align: TextAlign::Center,
-        ..LayoutOptions::default()
-    };
+    let small = Style::new(&text, 12.0).color(Color::rgb(169, 194, 198));
+    let centered = LayoutOptions::default().align(TextAlign::Center);
     let entries = [
         ("Landings tonight", &title),
         ("Heron Steps", &entry),
@@ -49,17 +40,18 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         size,
     );
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(view.mapping());
-    frame.layer(-1).rect(plate, Color::rgb(32, 52, 68));
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, view.mapping());
+    frame.scope().layer(-1).rect(plate, Color::rgb(32, 52, 68));
     let mut at = plate.point(Anchor::TOP) + Offset::new(0.0, PADDING);
     for entry in &entries {
-        frame.text(&mut atlas, entry, at, Anchor::TOP)?;
+        frame.text(entry, DrawText::at(at, Anchor::TOP))?;
         at = at + Offset::new(0.0, entry.size().height + GAP);
     }
 
     let mut canvas = Canvas::new(window);
     canvas.clear(Color::rgb(14, 22, 31));
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("stacked_entries.png")?;
     println!("stacked_entries.png");
     Ok(())

@@ -3,8 +3,8 @@
 //! moments of a camera that follows the ferry, one above the other.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Face, Fit, FrameBuilder, Image, Insets, Offset,
-    Point, Rect, Size, SpriteOptions, Style, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Image, Insets,
+    Offset, Point, Rect, Size, SpriteOptions, Style, TextLayout, Viewport,
 };
 
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
@@ -32,28 +32,27 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         ((90.0, -4.0), "Heron Steps"),
     ];
     let mut atlas = Atlas::default();
-    let options = SpriteOptions {
-        density: 4.0,
-        slices: Insets::all(40.0),
-        ..SpriteOptions::default()
-    };
+    let options = SpriteOptions::default()
+        .density(4.0)
+        .slices(Insets::all(40.0));
     let image = Image::from_png_file(format!("{FERRY}/sprites/nameplate.png"))?;
     let nameplate = atlas.add_sprite("nameplate", &image, options)?;
 
     let window = DeviceSize::new(1280, 720);
     let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
-    let mut frame = FrameBuilder::new(view.mapping());
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, view.mapping());
     for (moment, zoom) in [(0.0, 3.0), (1.0, 4.0), (2.0, 5.0)] {
         let camera = Camera {
             at: (20.0 + moment * 20.0, 0.0),
             zoom,
         };
         let strip = Rect::new(0.0, moment * 120.0, 640.0, 119.0);
-        frame.layer(-2).rect(strip, Color::rgb(24, 44, 56));
+        frame.scope().layer(-2).rect(strip, Color::rgb(24, 44, 56));
         let middle = strip.point(Anchor::new(0.5, 0.65));
         for (place, name) in things {
             let at = camera.project(place, middle);
-            frame.layer(-1).rect(
+            frame.scope().layer(-1).rect(
                 Rect::anchored(at, Anchor::CENTER, Size::new(5.0, 5.0)),
                 Color::rgb(255, 207, 112),
             );
@@ -62,17 +61,18 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             let label = TextLayout::new(name, &style)?;
             let size = Size::new(label.size().width + 20.0, label.size().height + 6.0);
             let plate = Rect::anchored(at + Offset::new(0.0, -6.0), Anchor::BOTTOM, size);
-            frame.layer(0).panel(&mut atlas, nameplate, plate)?;
+            frame.panel(nameplate, plate)?;
             let middle = plate.point(Anchor::CENTER);
             frame
+                .scope()
                 .layer(1)
-                .text(&mut atlas, &label, middle, Anchor::CENTER)?;
+                .text(&label, DrawText::at(middle, Anchor::CENTER))?;
         }
     }
 
     let mut canvas = Canvas::new(window);
     canvas.clear(Color::rgb(14, 22, 31));
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image().write_png_file("world_label.png")?;
     println!("world_label.png");
     Ok(())

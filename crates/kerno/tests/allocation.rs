@@ -7,9 +7,9 @@ use std::io::Write;
 use flate2::Compression;
 use flate2::write::GzEncoder;
 use kerno::{
-    Anchor, Atlas, Edges, Face, FrameBuilder, GlyphShape, LayoutOptions, Mapping, NumberFormat,
-    NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal, SharedBytes, Span,
-    SpriteOptions, Style, Synthesis, TextAlign, TextLayout,
+    Anchor, Atlas, DrawText, Face, FrameBuilder, GlyphRequest, LayoutOptions, Mapping,
+    NumberFormat, NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal,
+    SharedBytes, Span, SpriteOptions, Style, Subpixel, Synthesis, TextAlign, TextLayout,
 };
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
@@ -64,25 +64,29 @@ fn a_warm_frame_takes_no_memory() {
     let panel = atlas
         .add_sprite("panel", &image, SpriteOptions::default())
         .expect("a sprite");
-    let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
+    let mut builder = FrameBuilder::new();
     let mut gather = |time: f64| {
-        frame.restart(Mapping::uniform(2.0));
+        let mut frame = builder.begin(&mut atlas, Mapping::uniform(2.0));
         let visible = reveal.visible_at(time);
-        let mut layer = frame.layer(3);
-        layer.text_part(
-            &mut atlas,
+        let mut layer = frame.scope().layer(3);
+        layer.text(
             &line,
-            Point::new(9.0, 9.0),
-            Anchor::TOP_LEFT,
-            visible,
+            DrawText::at(Point::new(9.0, 9.0), Anchor::TOP_LEFT).visible(visible),
         )?;
         let plate = Rect::new(0.0, 0.0, 200.0, 40.0);
-        frame.layer(-1).panel(&mut atlas, panel, plate)?;
-        frame.layer(2).opacity(0.5).rect(plate, kerno::Color::BLACK);
-        std::hint::black_box(frame.finish().quad_count());
+        frame.scope().layer(-1).panel(panel, plate)?;
+        frame
+            .scope()
+            .layer(2)
+            .opacity(0.5)
+            .rect(plate, kerno::Color::BLACK);
+        std::hint::black_box(builder.finish().quad_count());
         Ok::<(), kerno::AtlasError>(())
     };
-    gather(60.0).expect("room");
+    // The frame before is kept as well: two are warm after the second.
+    for time in [60.0, 60.0, 0.0] {
+        gather(time).expect("room");
+    }
     for time in [0.0, 0.3, 0.9, 60.0] {
         assert_eq!(
             allocations(|| gather(time).expect("room")),
@@ -96,15 +100,12 @@ fn a_warm_frame_takes_no_memory() {
 fn a_warm_text_that_changes_takes_no_memory() {
     let face = Face::from_bytes(LATO).expect("a font");
     let label = Style::new(&face, 18.0);
-    let number = Style {
-        tabular: true,
-        ..label.clone()
-    };
-    let options = |width: f32| LayoutOptions {
-        width: Some(width),
-        overflow: Overflow::Ellipsis,
-        align: TextAlign::Justify,
-        ..LayoutOptions::default()
+    let number = label.clone().tabular(true);
+    let options = |width: f32| {
+        LayoutOptions::default()
+            .width(width)
+            .overflow(Overflow::Ellipsis)
+            .align(TextAlign::Justify)
     };
     let text = "Fog bank ahead, and the lamp must not go out before Heron Steps. ".repeat(9);
     let spans = [Span::new(&text, &label), Span::new("0", &number)];
@@ -159,12 +160,9 @@ fn outlines_and_pictures(face: &Face) {
         for character in ' '..='~' {
             let glyph = face.glyph(character).expect("ASCII");
             face.outline(glyph, &mut outline).expect("an outline");
-            let shape = GlyphShape {
-                size: 30.0,
-                shift_x: 0.25,
-                treatment: Edges::Smooth.into(),
-            };
-            rasterizer.glyph(face, glyph, shape).expect("a picture");
+            rasterizer
+                .glyph(&GlyphRequest::new(face, glyph, 30.0).subpixel(Subpixel::new(1, 4)))
+                .expect("a picture");
         }
     };
     all();

@@ -4,8 +4,8 @@ use std::io::Write;
 use std::path::Path;
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Edges, Face, FrameBuilder, Image, Mapping, Offset,
-    Point, Rect, Sampling, Size, SpriteOptions, Style, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawSprite, DrawText, Edges, Face, FrameBuilder,
+    Image, Mapping, Offset, Point, Rect, Sampling, Scope, Size, SpriteOptions, Style, TextLayout,
 };
 
 use crate::args::ProofArgs;
@@ -38,9 +38,10 @@ pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliErro
     let count = args.fonts.len() as f32;
     let column = (1280.0 / count).max(480.0).floor();
     let window = DeviceSize::new((column * count) as u32, HEIGHT as u32);
+    let mut atlas = Atlas::default();
+    let mut builder = FrameBuilder::new();
     let mut sheet = Sheet {
-        atlas: Atlas::default(),
-        frame: FrameBuilder::new(Mapping::IDENTITY),
+        frame: builder.begin(&mut atlas, Mapping::IDENTITY),
         caption: caption_face()?,
     };
     for (index, path) in args.fonts.iter().enumerate() {
@@ -50,14 +51,13 @@ pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliErro
         if index > 0 {
             sheet
                 .frame
-                .layer(0)
                 .rect(Rect::new(left, MARGIN, 1.0, HEIGHT - 2.0 * MARGIN), RULE);
         }
         draw_column(&mut sheet, &face, path, &args.text, room).map_err(in_font(path))?;
     }
     let mut canvas = Canvas::new(window);
     canvas.clear(GROUND);
-    canvas.draw(sheet.frame.finish(), &sheet.atlas);
+    canvas.draw(builder.finish(), &atlas);
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (window.width, window.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
@@ -65,31 +65,25 @@ pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliErro
 }
 
 fn colored(face: &Face, size: f32, color: Color) -> Style {
-    Style {
-        color,
-        ..Style::new(face, size)
-    }
+    Style::new(face, size).color(color)
 }
 
 /// What the proof is drawn with.
-struct Sheet {
-    atlas: Atlas,
-    frame: FrameBuilder,
+struct Sheet<'a> {
+    frame: Scope<'a>,
     caption: Face,
 }
 
-impl Sheet {
+impl Sheet<'_> {
     fn text(&mut self, layout: &TextLayout, at: Point, anchor: Anchor) -> Result<(), CliError> {
-        Ok(self.frame.text(&mut self.atlas, layout, at, anchor)?)
+        Ok(self.frame.text(layout, DrawText::at(at, anchor))?)
     }
 
     /// A small heading; returns the place below it.
     fn heading(&mut self, text: &str, at: Point) -> Result<Point, CliError> {
-        let style = Style {
-            color: MIST,
-            letter_spacing: 1.2,
-            ..Style::new(&self.caption, 10.0)
-        };
+        let style = Style::new(&self.caption, 10.0)
+            .color(MIST)
+            .letter_spacing(1.2);
         let layout = TextLayout::new(text, &style)?;
         self.text(&layout, at, Anchor::TOP_LEFT)?;
         Ok(at + Offset::new(0.0, layout.size().height + 4.0))
@@ -102,7 +96,7 @@ impl Sheet {
 }
 
 fn draw_column(
-    sheet: &mut Sheet,
+    sheet: &mut Sheet<'_>,
     face: &Face,
     path: &Path,
     text: &str,
@@ -154,7 +148,12 @@ fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError>
     Ok(TextLayout::new(&text[..cut], style)?)
 }
 
-fn draw_title(sheet: &mut Sheet, face: &Face, path: &Path, room: Rect) -> Result<Point, CliError> {
+fn draw_title(
+    sheet: &mut Sheet<'_>,
+    face: &Face,
+    path: &Path,
+    room: Rect,
+) -> Result<Point, CliError> {
     let style = colored(&sheet.caption, 22.0, LAMP);
     let name = fitted(&face.full_name(), &style, room.width)?;
     let at = Point::new(room.x, 24.0);
@@ -177,7 +176,7 @@ fn draw_title(sheet: &mut Sheet, face: &Face, path: &Path, room: Rect) -> Result
 
 /// The text at several sizes; those at which a pixel face is crisp stand out.
 fn draw_sizes(
-    sheet: &mut Sheet,
+    sheet: &mut Sheet<'_>,
     face: &Face,
     text: &str,
     at: Point,
@@ -214,7 +213,7 @@ fn draw_sizes(
 
 /// Smooth beside hard edges, magnified.
 fn draw_edges(
-    sheet: &mut Sheet,
+    sheet: &mut Sheet<'_>,
     face: &Face,
     text: &str,
     at: Point,
@@ -228,22 +227,16 @@ fn draw_edges(
     for (side, edges) in [Edges::Smooth, Edges::Hard].into_iter().enumerate() {
         let left = below.x + (half + 16.0) * side as f32;
         let rect = Rect::new(left, below.y, plate.width, plate.height);
-        let style = Style {
-            color: INK,
-            edges,
-            ..Style::new(face, *size)
-        };
+        let style = Style::new(face, *size).color(INK).edges(edges);
         let image = small_text(text, &style, rect, zoom)?;
         let name = format!("{size} {edges:?} {}", rect.x);
-        let options = SpriteOptions {
-            density: 1.0 / zoom,
-            sampling: Sampling::Nearest,
-            ..SpriteOptions::default()
-        };
-        let sprite = sheet.atlas.add_sprite(&name, &image, options)?;
+        let options = SpriteOptions::default()
+            .density(1.0 / zoom)
+            .sampling(Sampling::Nearest);
+        let sprite = sheet.frame.atlas().add_sprite(&name, &image, options)?;
         let corner = rect.point(Anchor::TOP_LEFT);
-        let mut layer = sheet.frame.layer(0);
-        layer.sprite(&mut sheet.atlas, sprite, corner, Anchor::TOP_LEFT)?;
+        let draw = DrawSprite::at(corner, Anchor::TOP_LEFT);
+        sheet.frame.sprite(sprite, draw)?;
     }
     Ok(below + Offset::new(0.0, plate.height + 18.0))
 }
@@ -253,28 +246,31 @@ fn small_text(text: &str, style: &Style, plate: Rect, zoom: f32) -> Result<Image
     let size = Size::new((plate.width / zoom).floor(), (plate.height / zoom).floor());
     let line = fitted(text, style, size.width - 4.0)?;
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     // On one baseline, whatever the edges.
     let at = Point::new((size.width / 2.0).floor(), (size.height * 0.64).floor());
-    frame.text(&mut atlas, &line, at, line.baseline_anchor(0.5))?;
+    frame.text(&line, DrawText::at(at, line.baseline_anchor(0.5)))?;
     let mut canvas = Canvas::new(DeviceSize::new(size.width as u32, size.height as u32));
     canvas.clear(PLATE);
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     Ok(canvas.to_image())
 }
 
 /// The same words with and without kerning.
-fn draw_pairs(sheet: &mut Sheet, face: &Face, at: Point, width: f32) -> Result<Point, CliError> {
+fn draw_pairs(
+    sheet: &mut Sheet<'_>,
+    face: &Face,
+    at: Point,
+    width: f32,
+) -> Result<Point, CliError> {
     let mut at = sheet.heading("KERNED, AND NOT", at)?;
     let (face, size) = &crisp(face, 26.0)?;
     let style = colored(face, *size, INK);
     let line = fitted(&text_in_face(face, PAIRS), &style, width * 0.94)?;
     sheet.text(&line, at, Anchor::TOP_LEFT)?;
     at = at + Offset::new(0.0, line.size().height);
-    let plain = Style {
-        color: MIST,
-        ..style
-    };
+    let plain = style.color(MIST);
     let unit = size / f32::from(face.metrics().units_per_em);
     let mut pen = at;
     for cluster in line.clusters() {
@@ -292,7 +288,12 @@ fn draw_pairs(sheet: &mut Sheet, face: &Face, at: Point, width: f32) -> Result<P
 }
 
 /// As many characters of the face as there is room for.
-fn draw_repertoire(sheet: &mut Sheet, face: &Face, at: Point, room: Rect) -> Result<(), CliError> {
+fn draw_repertoire(
+    sheet: &mut Sheet<'_>,
+    face: &Face,
+    at: Point,
+    room: Rect,
+) -> Result<(), CliError> {
     let shown: Vec<char> = face
         .characters()
         .map(|(character, _)| character)

@@ -1,8 +1,8 @@
 //! The HUD: every part placed by an anchor and a measure, none by trial.
 
 use kerno::{
-    Anchor, Color, Edges, Face, LetterOutline, LineHeight, Offset, Pace, Point, Rect, Reveal, Size,
-    SpriteId, Style, TextLayout,
+    Anchor, Color, DrawSprite, DrawText, Edges, Face, LineHeight, Offset, Pace, Point, Rect,
+    Reveal, Size, SpriteId, Style, TextLayout,
 };
 
 use super::stage::Stage;
@@ -12,10 +12,7 @@ const CREAM: Color = Color::rgb(0xf6, 0xea, 0xd0);
 const LAMP: Color = Color::rgb(0xff, 0xcf, 0x70);
 const MIST: Color = Color::rgb(0xa9, 0xc2, 0xc6);
 /// Around the message, which stands before anything the night may show.
-const RIM: LetterOutline = LetterOutline {
-    width: 1.5,
-    color: Color::rgb(0x0b, 0x17, 0x22),
-};
+const RIM: (f32, Color) = (1.5, Color::rgb(0x0b, 0x17, 0x22));
 const SHADOW: Color = Color::rgba(0x04, 0x0a, 0x10, 0xb0);
 
 /// Space between the HUD and the window's edges.
@@ -44,7 +41,8 @@ impl Stage<'_> {
     }
 
     fn text(&mut self, layout: &TextLayout, at: Point, anchor: Anchor) -> Result<(), CliError> {
-        Ok(self.frame.layer(2).text(self.atlas, layout, at, anchor)?)
+        let draw = DrawText::at(at, anchor);
+        Ok(self.frame.scope().layer(2).text(layout, draw)?)
     }
 
     /// A text over the open scene, with a shadow to stand out from it.
@@ -55,43 +53,38 @@ impl Stage<'_> {
         at: Point,
         anchor: Anchor,
     ) -> Result<Size, CliError> {
-        let dark = Style {
-            color: SHADOW,
-            outline: None,
-            ..style.clone()
-        };
+        let dark = style.clone().color(SHADOW).effects(Vec::new());
         let shadow = TextLayout::new(text, &dark)?;
         let layout = self.lay_out(text, style)?;
         let below = at + Offset::new(0.0, (style.size / 16.0).max(1.0));
         self.frame
+            .scope()
             .layer(1)
-            .text(self.atlas, &shadow, below, anchor)?;
+            .text(&shadow, DrawText::at(below, anchor))?;
         self.text(&layout, at, anchor)?;
         Ok(layout.size())
     }
 
     fn panel(&mut self, sprite: SpriteId, rect: Rect) -> Result<(), CliError> {
-        Ok(self.frame.layer(0).panel(self.atlas, sprite, rect)?)
+        Ok(self.frame.panel(sprite, rect)?)
     }
 
     fn sprite(&mut self, sprite: SpriteId, at: Point, anchor: Anchor) -> Result<(), CliError> {
-        Ok(self.frame.layer(1).sprite(self.atlas, sprite, at, anchor)?)
+        Ok(self
+            .frame
+            .scope()
+            .layer(1)
+            .sprite(sprite, DrawSprite::at(at, anchor))?)
     }
 }
 
 fn style(face: &Face, size: f32, color: Color) -> Style {
-    Style {
-        color,
-        ..Style::new(face, size)
-    }
+    Style::new(face, size).color(color)
 }
 
 /// Small capitals in all but name: letter-spaced labels.
 fn label(face: &Face) -> Style {
-    Style {
-        letter_spacing: 1.2,
-        ..style(face, 8.5, MIST)
-    }
+    style(face, 8.5, MIST).letter_spacing(1.2)
 }
 
 /// Top left: the lantern, its gauge, and who is aboard.
@@ -118,12 +111,14 @@ fn lamp_oil(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let oil = Rect::new(full.x, full.y, full.width * LAMP_OIL, full.height);
     stage
         .frame
+        .scope()
         .layer(1)
-        .panel(stage.atlas, stage.sprites.gauge_fill, oil)?;
+        .panel(stage.sprites.gauge_fill, oil)?;
     stage
         .frame
+        .scope()
         .layer(2)
-        .panel(stage.atlas, stage.sprites.gauge_marks, full)?;
+        .panel(stage.sprites.gauge_marks, full)?;
 
     let aboard = format!("{ABOARD} {}", stage.lines.notes.aboard);
     let aboard = stage.lay_out(&aboard, &style(&face, 10.0, CREAM))?;
@@ -161,7 +156,7 @@ fn fares(stage: &mut Stage<'_>) -> Result<(), CliError> {
     let title = stage.lay_out(&stage.lines.labels.fares, &label(&text))?;
     let number = format!("{},{:03}", FARES / 1000, FARES % 1000);
     let count = stage.lay_out(&number, &style(&stage.faces.display.clone(), 20.0, LAMP))?;
-    let icon = stage.atlas.sprite_size(stage.sprites.ticket);
+    let icon = stage.frame.atlas().sprite_size(stage.sprites.ticket);
     let inner = title.size().width + 8.0 + count.size().width;
     let corner = stage
         .view
@@ -183,10 +178,7 @@ fn fares(stage: &mut Stage<'_>) -> Result<(), CliError> {
 
 /// Under the fares: the frame rate, in the pixel face.
 fn pump(stage: &mut Stage<'_>) -> Result<(), CliError> {
-    let pixel = Style {
-        edges: Edges::Hard,
-        ..style(&stage.faces.pixel.clone(), 8.0, MIST)
-    };
+    let pixel = style(&stage.faces.pixel.clone(), 8.0, MIST).edges(Edges::Hard);
     let corner = stage
         .view
         .place(Anchor::TOP_RIGHT, Offset::new(-MARGIN - 4.0, MARGIN + 41.0));
@@ -204,15 +196,12 @@ fn message(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
         window.y + window.height * 0.21,
     );
     let bell = stage.bell.sprite_at(time.unwrap_or(0.0));
-    let held = stage.atlas.sprite_origin(bell);
+    let held = stage.frame.atlas().sprite_origin(bell);
     stage.sprite(bell, at, held)?;
-    at = at + Offset::new(0.0, stage.atlas.sprite_size(bell).height + 1.0);
+    at = at + Offset::new(0.0, stage.frame.atlas().sprite_size(bell).height + 1.0);
     let title = stage.shadowed(
         &stage.lines.message.title,
-        &Style {
-            outline: Some(RIM),
-            ..style(&display, 34.0, CREAM)
-        },
+        &style(&display, 34.0, CREAM).outline(RIM.0, RIM.1),
         at,
         Anchor::TOP,
     )?;
@@ -247,14 +236,12 @@ fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
     );
     stage
         .frame
+        .scope()
         .layer(1)
-        .panel(stage.atlas, stage.sprites.nameplate, tag)?;
+        .panel(stage.sprites.nameplate, tag)?;
     stage.text(&name, tag.point(Anchor::CENTER), Anchor::CENTER)?;
 
-    let body = Style {
-        line_height: LineHeight::Multiple(1.5),
-        ..style(&stage.faces.text.clone(), 15.0, CREAM)
-    };
+    let body = style(&stage.faces.text.clone(), 15.0, CREAM).line_height(LineHeight::Multiple(1.5));
     let line = stage.lay_out(&stage.lines.dialogue.line, &body)?;
     let reveal = Reveal::new(&line, &Pace::default())?;
     let visible = time.map_or(usize::MAX, |time| reveal.visible_at(time));
@@ -265,8 +252,8 @@ fn dialogue(stage: &mut Stage<'_>, time: Option<f64>) -> Result<(), CliError> {
         plate.height - 20.0,
     );
     let at = room.point(Anchor::LEFT);
-    let mut layer = stage.frame.layer(2);
-    layer.text_part(stage.atlas, &line, at, Anchor::LEFT, visible)?;
+    let mut layer = stage.frame.scope().layer(2);
+    layer.text(&line, DrawText::at(at, Anchor::LEFT).visible(visible))?;
 
     let oar = plate.point(Anchor::BOTTOM_RIGHT) + Offset::new(-6.0, -6.0);
     if visible >= line.clusters().len() {

@@ -1,8 +1,8 @@
 //! What every part of the demo draws with: faces, sprites, the frame at hand.
 
 use kerno::{
-    Anchor, Animation, Atlas, Face, FrameBuilder, Image, Insets, Pack, SliceFill, SpriteId,
-    SpriteOptions, Viewport,
+    Anchor, Animation, Atlas, Face, Image, Insets, Pack, Scope, SliceFill, SpriteId, SpriteOptions,
+    Viewport,
 };
 
 use super::lines::Lines;
@@ -109,12 +109,10 @@ fn add_sprite(
     (name, density, borders, middle, png): SpriteFile,
 ) -> Result<SpriteId, CliError> {
     let image = Image::from_png(png).map_err(|error| CliError::Sprite(name, error))?;
-    let options = SpriteOptions {
-        density,
-        slices: Insets::sides(borders.0 * density, borders.1 * density),
-        middle,
-        ..SpriteOptions::default()
-    };
+    let options = SpriteOptions::default()
+        .density(density)
+        .slices(Insets::sides(borders.0 * density, borders.1 * density))
+        .middle(middle);
     Ok(atlas.add_sprite(name, &image, options)?)
 }
 
@@ -122,11 +120,7 @@ fn add_sprite(
 pub(crate) fn add_bell(atlas: &mut Atlas) -> Result<Animation, CliError> {
     let image = Image::from_png(demo_file!("sprites/bell.png"))
         .map_err(|error| CliError::Sprite("bell", error))?;
-    let options = SpriteOptions {
-        density: 4.0,
-        origin: Anchor::TOP,
-        ..SpriteOptions::default()
-    };
+    let options = SpriteOptions::default().density(4.0).origin(Anchor::TOP);
     let frames = atlas.add_strip("bell", &image, image.width() / 4, &options)?;
     let seconds = [0.4, 0.25, 0.4, 0.25];
     Ok(Animation::new(frames.into_iter().zip(seconds), true)?)
@@ -139,8 +133,7 @@ pub(crate) struct Stage<'a> {
     pub(crate) sprites: &'a Sprites,
     pub(crate) bell: &'a Animation,
     pub(crate) lines: &'a Lines,
-    pub(crate) atlas: &'a mut Atlas,
-    pub(crate) frame: &'a mut FrameBuilder,
+    pub(crate) frame: Scope<'a>,
     /// Characters that no face had.
     pub(crate) missing: usize,
 }

@@ -18,7 +18,7 @@ pub(crate) struct World {
     bell: Animation,
     lines: Lines,
     atlas: Atlas,
-    frame: FrameBuilder,
+    builder: FrameBuilder,
 }
 
 impl World {
@@ -53,22 +53,20 @@ impl World {
             bell,
             lines: Lines::open()?,
             atlas,
-            frame: FrameBuilder::new(view.mapping()),
+            builder: FrameBuilder::new(),
         })
     }
 
     /// Gathers a frame whose dialogue has run for `time` seconds (or is all
     /// there). Returns how many characters no face had.
     pub(crate) fn gather(&mut self, time: Option<f64>) -> Result<usize, CliError> {
-        self.frame.restart(self.view.mapping());
         let mut stage = Stage {
             view: &self.view,
             faces: &self.faces,
             sprites: &self.sprites,
             bell: &self.bell,
             lines: &self.lines,
-            atlas: &mut self.atlas,
-            frame: &mut self.frame,
+            frame: self.builder.begin(&mut self.atlas, self.view.mapping()),
             missing: 0,
         };
         scene::draw(&mut stage)?;
@@ -78,6 +76,6 @@ impl World {
 
     /// The frame last gathered, and the atlas it draws from.
     pub(crate) fn frame(&mut self) -> (Frame<'_>, &Atlas) {
-        (self.frame.finish(), &self.atlas)
+        (self.builder.finish(), &self.atlas)
     }
 }

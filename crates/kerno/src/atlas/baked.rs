@@ -1,16 +1,14 @@
 //! What was made ahead of time, for an atlas to begin with.
 
-use std::sync::{Arc, OnceLock};
+use std::sync::Arc;
 
 use rustc_hash::FxHashMap;
 
 use super::sprite::Sprite;
-use super::{Atlas, AtlasOptions, GlyphSpec, PageKind, Slot, SpriteId, SpritePicture};
+use super::{Atlas, AtlasOptions, PageKind, Slot, SpriteId, SpritePicture};
 use crate::base::{SharedBytes, Treatment};
-use crate::font::{Face, GlyphId};
-
-/// A face that is opened when it is first asked for.
-pub(crate) type LazyFace = Arc<OnceLock<Face>>;
+use crate::font::{FaceId, GlyphId};
+use crate::raster::GlyphRequest;
 
 /// A page whose texels are there.
 pub(crate) struct BakedPage {
@@ -20,7 +18,7 @@ pub(crate) struct BakedPage {
     pub(crate) texels: SharedBytes,
 }
 
-/// The pictures of a face at one size, in the order of glyphs and steps.
+/// The pictures of a face at one size, in the order of glyphs and subpixel positions.
 #[derive(Clone, Debug)]
 pub(crate) struct BakedStrike {
     /// Which of the faces.
@@ -35,7 +33,8 @@ pub(crate) struct BakedStrike {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct BakedGlyph {
     pub(crate) glyph: GlyphId,
-    pub(crate) step: u8,
+    /// Index of its subpixel position.
+    pub(crate) subpixel: u8,
     pub(crate) slot: Slot,
 }
 
@@ -48,7 +47,7 @@ pub(crate) struct BakedSprite {
 /// All that was made ahead of time.
 pub(crate) struct Baked {
     pub(crate) pages: Vec<BakedPage>,
-    pub(crate) faces: Vec<LazyFace>,
+    pub(crate) faces: Vec<FaceId>,
     pub(crate) strikes: Vec<BakedStrike>,
     pub(crate) sprites: Vec<BakedSprite>,
 }
@@ -56,30 +55,19 @@ pub(crate) struct Baked {
 impl Atlas {
     /// An atlas that begins with what was baked.
     pub(crate) fn of_baked(options: AtlasOptions, baked: Baked) -> Self {
-        let mut atlas = Self::of(AtlasOptions {
-            budget: None,
-            ..options
-        });
+        let mut atlas = Self::of(options);
         for page in baked.pages {
             let pages = atlas.pages_mut(page.kind);
             pages.add_baked(page.width, page.height, page.texels);
         }
-        if let Some(budget) = options.budget {
-            atlas.set_budget(budget);
+        atlas.set_budget();
+        let faces = baked.faces.iter();
+        let numbers: Vec<u32> = faces.map(|face| atlas.number_of(*face)).collect();
+        for strike in baked.strikes {
+            let face = numbers[strike.face as usize];
+            let key = (face, strike.size.to_bits(), strike.treatment);
+            atlas.strikes.add(key, strike.glyphs);
         }
-        atlas.faces = baked.faces;
-        atlas.strikes = BakedStrikes(
-            baked
-                .strikes
-                .into_iter()
-                .map(|strike| {
-                    (
-                        (strike.face, strike.size.to_bits(), strike.treatment),
-                        strike.glyphs,
-                    )
-                })
-                .collect(),
-        );
         for BakedSprite { sprite, pictures } in baked.sprites {
             let id = atlas.name_sprite(sprite);
             atlas.pictures.extend(pictures.into_iter().map(|picture| {
@@ -100,15 +88,42 @@ impl Atlas {
 
 /// The glyphs that were baked, by face, size and treatment.
 #[derive(Debug, Default)]
-pub(super) struct BakedStrikes(FxHashMap<(u32, u32, Treatment), Arc<[BakedGlyph]>>);
+pub(super) struct BakedStrikes(FxHashMap<StrikeKey, Arc<[BakedGlyph]>>);
+
+/// Number of the face in the atlas, size as bits, treatment.
+type StrikeKey = (u32, u32, Treatment);
 
 impl BakedStrikes {
-    /// The place of a glyph of a face by its number in the atlas.
-    pub(super) fn find(&self, face: u32, spec: &GlyphSpec<'_>) -> Option<Slot> {
-        let glyphs = self.0.get(&(face, spec.size.to_bits(), spec.treatment))?;
-        let wanted = (spec.glyph, spec.step);
+    /// Adds glyphs to those of a strike: a pack may have one face under two names.
+    fn add(&mut self, key: StrikeKey, glyphs: Arc<[BakedGlyph]>) {
+        let known = self.0.entry(key).or_default();
+        if known.is_empty() {
+            *known = glyphs;
+            return;
+        }
+        let mut all = [&known[..], &glyphs[..]].concat();
+        all.sort_by_key(|baked| (baked.glyph, baked.subpixel));
+        all.dedup_by_key(|baked| (baked.glyph, baked.subpixel));
+        *known = all.into();
+    }
+
+    /// The place of a glyph of a face by its number in the atlas, which was baked in at
+    /// most as many subpixel positions.
+    pub(super) fn find(
+        &self,
+        face: u32,
+        request: &GlyphRequest<'_>,
+        positions: u8,
+    ) -> Option<Slot> {
+        let (subpixel, count) = request.subpixel.key();
+        if subpixel != 0 && count != positions {
+            return None;
+        }
+        let key = (face, request.size.to_bits(), request.treatment);
+        let glyphs = self.0.get(&key)?;
+        let wanted = (request.glyph, subpixel);
         let index = glyphs
-            .binary_search_by_key(&wanted, |baked| (baked.glyph, baked.step))
+            .binary_search_by_key(&wanted, |baked| (baked.glyph, baked.subpixel))
             .ok()?;
         Some(glyphs[index].slot)
     }

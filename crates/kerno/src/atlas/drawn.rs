@@ -1,15 +1,15 @@
-//! Glyphs as pictures, ready for a page.
+//! Pictures, ready for a page.
 
 use std::borrow::Cow;
 
 use super::pixels::Pixels;
-use super::{AtlasError, GlyphSpec, PageKind, Sampling};
-use crate::base::Edges;
-use crate::font::{Face, GlyphId, GlyphPicture};
-use crate::raster::{GlyphShape, Rasterizer};
+use super::{AtlasError, PageKind, Sampling};
+use crate::base::{Edges, Treatment};
+use crate::font::{GlyphPicture, Outline, OutlinePoint};
+use crate::raster::{Coverage, GlyphRequest, Placement, Rasterizer};
 
-/// A glyph's picture that has no place yet.
-pub(crate) struct DrawnGlyph<'a> {
+/// A picture that has no place yet.
+pub(crate) struct DrawnPicture<'a> {
     pub(crate) kind: PageKind,
     pub(crate) width: u32,
     pub(crate) height: u32,
@@ -18,57 +18,79 @@ pub(crate) struct DrawnGlyph<'a> {
     pub(crate) texels: Cow<'a, [u8]>,
 }
 
-/// For how many places between two pixels a glyph is kept, of `most`. Hard edges
-/// have one, and so has a face drawn on pixels at a crisp size: between two pixels it
-/// would blur. Glyphs exactly one em wide, as those of Han and Kana are, all stand
-/// alike, and in a row of them half a pixel is not seen: one picture does.
-pub(crate) fn steps_of(face: &Face, glyph: GlyphId, size: f32, edges: Edges, most: u8) -> u8 {
-    let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
-    let is_placed = edges == Edges::Smooth && !is_full_width;
-    if is_placed && face.crisp_size(size) != Some(size) {
-        most
-    } else {
-        1
+impl<'a> DrawnPicture<'a> {
+    /// A mask; nothing where there is no ink.
+    fn of_coverage(picture: &'a Coverage) -> Option<Self> {
+        (!picture.is_empty()).then(|| Self {
+            kind: PageKind::Mask,
+            width: picture.width,
+            height: picture.height,
+            left: picture.left,
+            top: picture.top,
+            texels: Cow::Borrowed(&picture.texels),
+        })
     }
 }
 
-/// Draws a glyph whose pen stands on one of `steps` places in a pixel; nothing for
-/// one without ink. Pictures larger than `most` a side are refused.
+/// Draws a glyph; nothing for one without ink. Pictures larger than `most` a side are
+/// refused.
 pub(crate) fn draw_glyph<'a>(
     rasterizer: &'a mut Rasterizer,
-    spec: &GlyphSpec<'_>,
-    steps: u8,
+    request: &GlyphRequest<'_>,
     most: u16,
-) -> Result<Option<DrawnGlyph<'a>>, AtlasError> {
-    if let Some(picture) = spec.face.picture(spec.glyph) {
-        // A picture has no outline to grow.
-        let is_plain = spec.treatment.grown == 0;
-        return is_plain.then(|| enlarged(spec, picture, most)).transpose();
+) -> Result<Option<DrawnPicture<'a>>, AtlasError> {
+    if let Some(picture) = request.face.picture(request.glyph) {
+        // A picture has no outline to treat.
+        let is_plain = request.treatment == Treatment::from(request.treatment.edges);
+        return is_plain
+            .then(|| enlarged(request, picture, most))
+            .transpose();
     }
-    let shape = GlyphShape {
-        size: spec.size,
-        shift_x: f32::from(spec.step) / f32::from(steps),
-        treatment: spec.treatment,
+    let picture = rasterizer.glyph(request)?;
+    Ok(DrawnPicture::of_coverage(picture))
+}
+
+/// Draws the top left quarter of a ring, by its radii in pixels.
+pub(super) fn draw_corner(
+    rasterizer: &mut Rasterizer,
+    outer: u16,
+    inner: u16,
+) -> Result<Option<DrawnPicture<'_>>, AtlasError> {
+    // A quarter of a circle as one cubic: off by less than 1/3000 of the radius.
+    const REACH: f32 = 0.551_915;
+    let (outer, inner) = (f32::from(outer), f32::from(inner));
+    let mut ring = Outline::new();
+    // About the middle of the ring, y up: from the left end over the top one and back.
+    ring.move_to(-outer, 0.0);
+    ring.curve_to(
+        OutlinePoint::new(-outer, outer * REACH),
+        OutlinePoint::new(-outer * REACH, outer),
+        OutlinePoint::new(0.0, outer),
+    );
+    ring.line_to(0.0, inner);
+    ring.curve_to(
+        OutlinePoint::new(-inner * REACH, inner),
+        OutlinePoint::new(-inner, inner * REACH),
+        OutlinePoint::new(-inner, 0.0),
+    );
+    ring.close();
+    let placement = Placement {
+        scale: 1.0,
+        x: outer,
+        y: outer,
     };
-    let picture = rasterizer.glyph(spec.face, spec.glyph, shape)?;
-    Ok((!picture.is_empty()).then(|| DrawnGlyph {
-        kind: PageKind::Mask,
-        width: picture.width,
-        height: picture.height,
-        left: picture.left,
-        top: picture.top,
-        texels: Cow::Borrowed(&picture.texels),
-    }))
+    let picture = rasterizer.fill(&ring, placement, Edges::Smooth)?;
+    Ok(DrawnPicture::of_coverage(picture))
 }
 
 /// The picture of a glyph that is one, at the nearest whole multiple of its size.
 fn enlarged(
-    spec: &GlyphSpec<'_>,
+    request: &GlyphRequest<'_>,
     picture: &GlyphPicture,
     most: u16,
-) -> Result<DrawnGlyph<'static>, AtlasError> {
-    let own = spec.face.strike_size().map_or(spec.size, f32::from);
-    let times = (spec.size / own).round().max(1.0) as u32;
+) -> Result<DrawnPicture<'static>, AtlasError> {
+    let own = request.face.strike_size().map_or(request.size, f32::from);
+    let times = (request.size / own).round().max(1.0) as u32;
     let width = picture.image.width().saturating_mul(times);
     let height = picture.image.height().saturating_mul(times);
     if width.max(height) > u32::from(most) {
@@ -79,7 +101,7 @@ fn enlarged(
         });
     }
     let texels = Pixels::premultiplied(&picture.image).resized(width, height, Sampling::Nearest);
-    Ok(DrawnGlyph {
+    Ok(DrawnPicture {
         kind: PageKind::Color,
         width,
         height,

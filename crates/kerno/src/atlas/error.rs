@@ -27,15 +27,18 @@ pub enum AtlasError {
     },
     /// Every page there may be is full, and all that is on them is in use.
     #[error(
-        "all {0} pages are full of what this frame uses; raise AtlasOptions::budget or AtlasOptions::page_side, up to 256 pages of 4096"
+        "all {0} pages are full of what this frame uses; raise AtlasOptions::max_pages or AtlasOptions::page_side, up to 256 pages of 4096"
     )]
     Full(usize),
     /// A page side out of range.
     #[error("a page side of {0} texels is out of range; it must be 16 to 4096")]
     PageSide(u16),
-    /// A number of steps out of range.
-    #[error("{0} steps in a pixel are out of range; there must be 1 to 16")]
-    Steps(u8),
+    /// A number of subpixel positions out of range.
+    #[error("{0} subpixel positions are out of range; there must be 1 to 16")]
+    SubpixelPositions(u8),
+    /// A number of pages out of range.
+    #[error("{0} pages of a kind are out of range; there must be 1 to 256")]
+    MaxPages(u16),
     /// A baked sprite without a picture.
     #[error("the pack has no picture of sprite “{0}”; bake it again")]
     NotBaked(String),

@@ -7,10 +7,13 @@
 
 mod animation;
 mod baked;
+mod changes;
 mod drawn;
 mod error;
 mod eviction;
 mod folder;
+mod kept;
+mod options;
 mod packing;
 mod pages;
 mod pixels;
@@ -20,10 +23,12 @@ mod sprites;
 mod store;
 
 pub use animation::Animation;
-pub(crate) use baked::{Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike, LazyFace};
-pub(crate) use drawn::{draw_glyph, steps_of};
+pub(crate) use baked::{Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike};
+pub(crate) use drawn::{DrawnPicture, draw_glyph};
 pub use error::AtlasError;
 pub(crate) use folder::{frames, numbered, pictures_in};
+pub(crate) use kept::KeptId;
+pub use options::AtlasOptions;
 pub use packing::{Packed, Packing, PackingOptions};
 pub(crate) use pages::Grid;
 pub use pages::{Page, PageKind, Slot, TexelRect};
@@ -31,4 +36,4 @@ pub(crate) use pixels::turned;
 pub use skyline::Skyline;
 pub(crate) use sprite::{DrawnSprite, Sprite, SpritePicture};
 pub use sprite::{Sampling, SliceFill, SpriteId, SpriteOptions};
-pub use store::{Atlas, AtlasOptions, AtlasStatistics, GlyphSpec};
+pub use store::{Atlas, AtlasStatistics};

@@ -7,6 +7,7 @@ use super::TexelRect;
 
 /// Options for packing rectangles on pages.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct PackingOptions {
     /// The largest side of a page, in texels, 1 to 16384. Default 4096.
     pub largest_side: u16,
@@ -16,6 +17,15 @@ pub struct PackingOptions {
     pub power_of_two: bool,
     /// True if rectangles may lie on their side, turned by a quarter. Default no.
     pub may_rotate: bool,
+}
+
+crate::base::setters! {
+    PackingOptions {
+        largest_side: u16,
+        padding: u16,
+        power_of_two: bool,
+        may_rotate: bool,
+    }
 }
 
 impl PackingOptions {

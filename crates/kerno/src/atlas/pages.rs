@@ -4,6 +4,7 @@ use std::ops::Range;
 
 use serde::{Deserialize, Serialize};
 
+use super::changes::Changes;
 use super::{AtlasError, Skyline};
 use crate::base::SharedBytes;
 
@@ -40,9 +41,22 @@ pub struct TexelRect {
     pub height: u16,
 }
 
+impl TexelRect {
+    /// All of a page of a size.
+    fn of_size(width: u16, height: u16) -> Self {
+        Self {
+            x: 0,
+            y: 0,
+            width,
+            height,
+        }
+    }
+}
+
 /// The place of a picture: its page and texels, and where they lie about the
 /// picture's origin (a glyph's pen, a sprite's top left corner).
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Slot {
     /// Mask or colour.
     pub kind: PageKind,
@@ -54,13 +68,40 @@ pub struct Slot {
     /// width runs down the page.
     pub is_rotated: bool,
     /// From the origin to the left edge, in device pixels, rightwards.
-    pub left: i32,
+    pub left: f32,
     /// From the origin to the top edge, in device pixels, downwards.
-    pub top: i32,
+    pub top: f32,
+    /// Width that it is drawn in, in device pixels: that of the picture, or another where
+    /// one picture serves several sizes.
+    pub width: f32,
+    /// Height that it is drawn in, in device pixels.
+    pub height: f32,
 }
 
 impl Slot {
-    /// Width and height of the picture as it is drawn, in texels.
+    /// A picture that is drawn in its own size from its origin.
+    pub(crate) fn new(kind: PageKind, page: u8, texels: TexelRect, is_rotated: bool) -> Self {
+        let mut slot = Self {
+            kind,
+            page,
+            texels,
+            is_rotated,
+            left: 0.0,
+            top: 0.0,
+            width: 0.0,
+            height: 0.0,
+        };
+        let (width, height) = slot.picture_size();
+        (slot.width, slot.height) = (width.into(), height.into());
+        slot
+    }
+
+    /// The same place, with another place of the picture about its origin.
+    pub(crate) fn with_origin(self, left: f32, top: f32) -> Self {
+        Self { left, top, ..self }
+    }
+
+    /// Width and height of the picture upright, in texels.
     pub fn picture_size(&self) -> (u16, u16) {
         let TexelRect { width, height, .. } = self.texels;
         if self.is_rotated {
@@ -87,8 +128,7 @@ pub struct Page {
     height: u16,
     texels: Texels,
     free: Skyline,
-    /// What has changed since it was last uploaded.
-    changed: Option<TexelRect>,
+    changes: Changes,
 }
 
 impl Page {
@@ -118,37 +158,40 @@ impl Page {
         }
     }
 
-    fn all(&self) -> TexelRect {
-        TexelRect {
-            x: 0,
-            y: 0,
-            width: self.width,
-            height: self.height,
-        }
+    /// Revision of its texels: it grows with every change, from 1 on.
+    pub fn revision(&self) -> u64 {
+        self.changes.revision()
     }
 
-    /// The texels that have changed since
-    /// [`Atlas::mark_uploaded`](super::Atlas::mark_uploaded): all of a new page;
-    /// `None` where there is nothing to upload.
-    pub fn changed(&self) -> Option<TexelRect> {
-        self.changed
+    /// The texels that have changed after a revision, in one rectangle; `None` where there
+    /// is nothing to upload. A renderer keeps, for each copy of the page that it has, the
+    /// revision it uploaded last, 0 for none, which asks for all of the page.
+    ///
+    /// ```
+    /// # use kerno::{Atlas, PageKind, TexelRect};
+    /// # fn upload(layer: usize, rect: TexelRect) {}
+    /// fn bring_up_to_date(uploaded: &mut Vec<u64>, atlas: &Atlas) {
+    ///     let pages = atlas.pages(PageKind::Mask);
+    ///     uploaded.resize(pages.len(), 0);
+    ///     for (layer, (page, uploaded)) in pages.iter().zip(uploaded).enumerate() {
+    ///         if let Some(rect) = page.changed_since(*uploaded) {
+    ///             upload(layer, rect);
+    ///         }
+    ///         *uploaded = page.revision();
+    ///     }
+    /// }
+    /// # bring_up_to_date(&mut Vec::new(), &Atlas::default());
+    /// ```
+    pub fn changed_since(&self, revision: u64) -> Option<TexelRect> {
+        self.changes.since(revision)
     }
+}
 
-    fn change(&mut self, rect: TexelRect) {
-        let Some(old) = self.changed else {
-            self.changed = Some(rect);
-            return;
-        };
-        let (x, y) = (old.x.min(rect.x), old.y.min(rect.y));
-        let right = (old.x + old.width).max(rect.x + rect.width);
-        let bottom = (old.y + old.height).max(rect.y + rect.height);
-        self.changed = Some(TexelRect {
-            x,
-            y,
-            width: right - x,
-            height: bottom - y,
-        });
-    }
+/// The number of pages that a picture may bring about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum PageCount {
+    WithinBudget,
+    All,
 }
 
 /// The pages of one kind.
@@ -158,6 +201,8 @@ pub(super) struct Pages {
     width: u16,
     height: u16,
     padding: u16,
+    /// The number of pages from which on others make room first.
+    budget: usize,
     /// The most pages there may be.
     most: usize,
     pages: Vec<Page>,
@@ -170,6 +215,7 @@ impl Pages {
             width: side,
             height: side,
             padding,
+            budget: usize::from(u8::MAX) + 1,
             most: usize::from(u8::MAX) + 1,
             pages: Vec::new(),
         }
@@ -184,29 +230,23 @@ impl Pages {
         usize::from(self.width) * usize::from(self.height) * self.kind.texel_bytes()
     }
 
-    /// Lets the pages that are still to come take so many bytes, at least one page.
-    pub(super) fn set_budget(&mut self, bytes: usize) {
+    /// Sets the bytes that the pages still to come take, at least one page, until others
+    /// have to make room, and the most pages there may be.
+    pub(super) fn set_budget(&mut self, bytes: usize, most: u16) {
         let more = (bytes / self.page_bytes()).max(1);
-        self.most = (self.pages.len() + more).min(usize::from(u8::MAX) + 1);
+        self.most = usize::from(most).max(self.pages.len());
+        self.budget = (self.pages.len() + more).min(self.most);
     }
 
     /// Takes in a page that was baked; those to come are as large.
     pub(super) fn add_baked(&mut self, width: u16, height: u16, texels: SharedBytes) {
-        let mut page = Page {
+        self.pages.push(Page {
             width,
             height,
             texels: Texels::Baked(texels),
             free: Skyline::new(0, 0),
-            changed: None,
-        };
-        page.changed = Some(page.all());
-        self.pages.push(page);
-    }
-
-    pub(super) fn mark_uploaded(&mut self) {
-        for page in &mut self.pages {
-            page.changed = None;
-        }
+            changes: Changes::of_new(TexelRect::of_size(width, height)),
+        });
     }
 
     /// Returns whether a picture finds room without another page.
@@ -261,6 +301,7 @@ impl Pages {
         (width, height): (u32, u32),
         bytes: &[u8],
         extrude: bool,
+        most: PageCount,
     ) -> Result<(u8, TexelRect), AtlasError> {
         self.check_size(width, height)?;
         let border = u32::from(self.padding) * 2;
@@ -272,7 +313,7 @@ impl Pages {
         let (index, outer) = match found {
             Some(found) => found,
             None => {
-                let page = self.add_page()?;
+                let page = self.add_page(most)?;
                 let outer = self.pages[page]
                     .free
                     .place(outer_width, outer_height)
@@ -291,23 +332,25 @@ impl Pages {
         if extrude {
             self.extrude(index, texels);
         }
-        self.pages[index].change(outer);
+        self.pages[index].changes.add(outer);
         Ok((index as u8, texels))
     }
 
-    fn add_page(&mut self) -> Result<usize, AtlasError> {
-        if self.pages.len() >= self.most {
-            return Err(AtlasError::Full(self.most));
+    fn add_page(&mut self, most: PageCount) -> Result<usize, AtlasError> {
+        let most = match most {
+            PageCount::WithinBudget => self.budget,
+            PageCount::All => self.most,
+        };
+        if self.pages.len() >= most {
+            return Err(AtlasError::Full(most));
         }
-        let mut page = Page {
+        self.pages.push(Page {
             width: self.width,
             height: self.height,
             texels: Texels::Own(vec![0; self.page_bytes()]),
             free: Skyline::new(self.width, self.height),
-            changed: None,
-        };
-        page.changed = Some(page.all());
-        self.pages.push(page);
+            changes: Changes::of_new(TexelRect::of_size(self.width, self.height)),
+        });
         Ok(self.pages.len() - 1)
     }
 

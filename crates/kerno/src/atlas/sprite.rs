@@ -23,6 +23,7 @@ pub enum Sampling {
 
 /// Options of a sprite, which its [`Image`] alone does not tell.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct SpriteOptions {
     /// Image pixels per design pixel: 4 for art drawn at four times the size
     /// it has in the design. Above 0; default 1.
@@ -39,6 +40,17 @@ pub struct SpriteOptions {
     /// The point that the sprite is held and turned by, for
     /// [`Atlas::sprite_origin`](super::Atlas::sprite_origin). Default: its middle.
     pub origin: Anchor,
+}
+
+crate::base::setters! {
+    SpriteOptions {
+        density: f32,
+        slices: Insets,
+        sampling: Sampling,
+        sides: SliceFill,
+        middle: SliceFill,
+        origin: Anchor,
+    }
 }
 
 /// Filling of a part of a nine-slice.
@@ -111,10 +123,21 @@ impl SpritePicture {
         Size::new(device(self.whole.0.into()), device(self.whole.1.into()))
     }
 
+    /// The part of the sprite that was not trimmed off, drawn from a place on.
+    pub(crate) fn whole_at(&self, left: f32, top: f32) -> DeviceRect {
+        let size = self.device_size();
+        self.shown_part(DeviceRect {
+            left,
+            top,
+            right: left + size.width,
+            bottom: top + size.height,
+        })
+    }
+
     /// Where in a rectangle, filled by the whole sprite, those texels go that were
     /// not trimmed off.
     pub(crate) fn shown_part(&self, at: DeviceRect) -> DeviceRect {
-        let (x, y) = (self.slot.left as f32, self.slot.top as f32);
+        let (x, y) = (self.slot.left, self.slot.top);
         let (width, height) = self.slot.picture_size();
         let column = |x: f32| at.left + (at.right - at.left) * x / f32::from(self.whole.0);
         let row = |y: f32| at.top + (at.bottom - at.top) * y / f32::from(self.whole.1);

@@ -113,14 +113,8 @@ impl Atlas {
         let [left, top, part_width, part_height] = drawn.part;
         let (page, texels) = self.store_once((part_width, part_height), &drawn.texels)?;
         let picture = SpritePicture {
-            slot: Slot {
-                kind: PageKind::Color,
-                page,
-                texels,
-                is_rotated: false,
-                left: left as i32,
-                top: top as i32,
-            },
+            slot: Slot::new(PageKind::Color, page, texels, false)
+                .with_origin(left as f32, top as f32),
             whole: (width as u16, height as u16),
             borders: drawn.borders,
             enlarged,

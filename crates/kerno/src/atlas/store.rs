@@ -4,61 +4,19 @@ use std::hash::{Hash, Hasher};
 
 use rustc_hash::{FxHashMap, FxHasher};
 
-use super::baked::{BakedStrikes, LazyFace};
-use super::drawn::draw_glyph;
-use super::eviction::{BAKED, GlyphKey, KeptGlyph, make_room};
-use super::pages::Pages;
+use super::baked::BakedStrikes;
+use super::drawn::{draw_corner, draw_glyph};
+use super::eviction::make_room;
+use super::kept::{BAKED, KeptId, KeptPictures, PictureKey};
+use super::pages::{PageCount, Pages};
 use super::sprite::Sprite;
-use super::{AtlasError, Page, PageKind, Slot, SpriteId, SpritePicture, TexelRect};
-use crate::base::Treatment;
-use crate::font::{Face, GlyphId};
-use crate::raster::Rasterizer;
-
-/// Options for the pages of an [`Atlas`].
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct AtlasOptions {
-    /// Width and height of every page, in texels, 16 to 4096. Default 1024.
-    pub page_side: u16,
-    /// Free texels around every picture, so that filtering never meets a
-    /// neighbour. Default 1.
-    pub padding: u16,
-    /// The number of places between two pixels a smooth glyph is kept for, 1 to 16:
-    /// the more, the more evenly letters stand, and the more room they take; one for
-    /// those exactly an em wide, as Han is. Default 4.
-    pub steps: u8,
-    /// The number of bytes the pages of each kind may take, rounded down to whole
-    /// pages, at least one. What was not used for longest makes room for what is
-    /// new, but nothing that the frame at hand uses, and no sprites. Default: as
-    /// many as can be numbered, 256 pages. Pages of a pack do not count.
-    pub budget: Option<usize>,
-}
-
-impl Default for AtlasOptions {
-    fn default() -> Self {
-        Self {
-            page_side: 1024,
-            padding: 1,
-            steps: 4,
-            budget: None,
-        }
-    }
-}
-
-/// A request for the picture of a glyph.
-#[derive(Clone, Copy, Debug)]
-pub struct GlyphSpec<'a> {
-    /// The face.
-    pub face: &'a Face,
-    /// The glyph.
-    pub glyph: GlyphId,
-    /// Device pixels in the side of the em square.
-    pub size: f32,
-    /// Position of the pen to the right of a whole pixel, in steps of
-    /// 1 / [`AtlasOptions::steps`] device pixel.
-    pub step: u8,
-    /// Treatment of its shape.
-    pub treatment: Treatment,
-}
+use super::{
+    AtlasError, AtlasOptions, DrawnPicture, Page, PageKind, Slot, SpriteId, SpritePicture,
+    TexelRect,
+};
+use crate::base::Stamp;
+use crate::font::{Face, FaceId, GlyphId};
+use crate::raster::{GlyphRequest, Rasterizer};
 
 /// Statistics of an atlas, for reports.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -79,17 +37,34 @@ pub struct AtlasStatistics {
 
 /// Glyphs and sprites on shared pages. Pictures are made when first asked for,
 /// at the size they have on the window, and kept.
+///
+/// Text draws itself from it ([`Scope::text`](crate::Scope::text)); a renderer of one's
+/// own asks for pictures and uploads the pages:
+///
+/// ```no_run
+/// use kerno::{Atlas, Face, GlyphRequest, PageKind};
+/// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+/// let glyph = face.glyph('A').expect("a Latin face");
+/// let mut atlas = Atlas::default();
+/// if let Some(slot) = atlas.glyph(&GlyphRequest::new(&face, glyph, 24.0))? {
+///     let page = &atlas.pages(slot.kind)[usize::from(slot.page)];
+///     println!("{:?} of a page {} texels wide", slot.texels, page.width());
+/// }
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug)]
 pub struct Atlas {
     masks: Pages,
     pub(super) colors: Pages,
     rasterizer: Rasterizer,
-    /// Keeping the handles keeps the key of a face from being taken by another.
-    pub(super) faces: Vec<LazyFace>,
+    /// The numbers of faces.
+    faces: FxHashMap<FaceId, u32>,
     pub(super) strikes: BakedStrikes,
-    steps: u8,
-    glyphs: FxHashMap<GlyphKey, KeptGlyph>,
-    /// Which frame is being built.
+    options: AtlasOptions,
+    kept: KeptPictures,
+    /// Another one whenever a place that was given out before is no longer so.
+    stamp: Stamp,
+    /// The frame that is being built.
     frame: u64,
     pub(super) sprites: Vec<Sprite>,
     pub(super) names: FxHashMap<String, SpriteId>,
@@ -110,15 +85,10 @@ impl Atlas {
     /// An empty atlas.
     ///
     /// # Errors
-    /// [`AtlasError::PageSide`] for a page side out of range, [`AtlasError::Steps`]
-    /// for a number of steps.
+    /// [`AtlasError::PageSide`], [`AtlasError::SubpixelPositions`] and
+    /// [`AtlasError::MaxPages`] for a number out of range.
     pub fn new(options: AtlasOptions) -> Result<Self, AtlasError> {
-        if !(16..=4096).contains(&options.page_side) {
-            return Err(AtlasError::PageSide(options.page_side));
-        }
-        if !(1..=16).contains(&options.steps) {
-            return Err(AtlasError::Steps(options.steps));
-        }
+        options.check()?;
         Ok(Self::of(options))
     }
 
@@ -129,25 +99,28 @@ impl Atlas {
             colors: pages(PageKind::Color),
             frame: 0,
             rasterizer: Rasterizer::new(),
-            faces: Vec::new(),
+            faces: FxHashMap::default(),
             strikes: BakedStrikes::default(),
-            steps: options.steps,
-            glyphs: FxHashMap::default(),
+            options,
+            kept: KeptPictures::default(),
+            stamp: Stamp::new(),
             sprites: Vec::new(),
             names: FxHashMap::default(),
             pictures: FxHashMap::default(),
             stored: FxHashMap::default(),
             missing: 0,
         };
-        if let Some(budget) = options.budget {
-            atlas.set_budget(budget);
-        }
+        atlas.set_budget();
         atlas
     }
 
-    pub(super) fn set_budget(&mut self, bytes: usize) {
-        self.masks.set_budget(bytes);
-        self.colors.set_budget(bytes);
+    /// Counts the pages that are still to come against the budget.
+    pub(super) fn set_budget(&mut self) {
+        let AtlasOptions {
+            budget, max_pages, ..
+        } = self.options;
+        self.masks.set_budget(budget, max_pages);
+        self.colors.set_budget(budget, max_pages);
     }
 
     pub(super) fn pages_mut(&mut self, kind: PageKind) -> &mut Pages {
@@ -157,9 +130,9 @@ impl Atlas {
         }
     }
 
-    /// The number of places between two pixels a smooth glyph is kept for.
-    pub fn steps(&self) -> u8 {
-        self.steps
+    /// The options that it was made with.
+    pub fn options(&self) -> &AtlasOptions {
+        &self.options
     }
 
     /// The place of a glyph's picture, which is made now if it is new; `None`
@@ -168,68 +141,83 @@ impl Atlas {
     /// # Errors
     /// [`AtlasError::Raster`] where the glyph is damaged or the size is none,
     /// [`AtlasError::TooLarge`] and [`AtlasError::Full`] where no page has room.
-    pub fn glyph(&mut self, spec: &GlyphSpec<'_>) -> Result<Option<Slot>, AtlasError> {
-        self.missing += u64::from(spec.glyph == GlyphId::NOTDEF);
-        let key = GlyphKey {
-            face: self.face_key(spec.face),
-            size: spec.size.to_bits(),
-            glyph: spec.glyph.0,
-            step: spec.step,
-            treatment: spec.treatment,
+    pub fn glyph(&mut self, request: &GlyphRequest<'_>) -> Result<Option<Slot>, AtlasError> {
+        let face = self.face_number(request.face);
+        Ok(self.kept_glyph(face, request)?.0)
+    }
+
+    /// As [`Atlas::glyph`], for a face whose number is known.
+    pub(crate) fn kept_glyph(
+        &mut self,
+        face: u32,
+        request: &GlyphRequest<'_>,
+    ) -> Result<(Option<Slot>, KeptId), AtlasError> {
+        self.missing += u64::from(request.glyph == GlyphId::NOTDEF);
+        let key = PictureKey::Glyph {
+            face,
+            size: request.size.to_bits(),
+            glyph: request.glyph.0,
+            subpixel: request.subpixel.key(),
+            treatment: request.treatment,
         };
-        if let Some(kept) = self.glyphs.get_mut(&key) {
-            kept.frame = kept.frame.max(self.frame);
-            return Ok(kept.slot);
+        if let Some(kept) = self.kept.used(&key, self.frame) {
+            return Ok(kept);
         }
-        let slot = match self.strikes.find(key.face, spec) {
-            Some(slot) => {
-                let slot = Some(slot);
-                self.glyphs.insert(key, KeptGlyph { slot, frame: BAKED });
-                return Ok(slot);
-            }
-            None => self.drawn(spec)?,
-        };
-        let frame = self.frame;
-        self.glyphs.insert(key, KeptGlyph { slot, frame });
+        let positions = self.options.subpixel_positions;
+        if let Some(slot) = self.strikes.find(face, request, positions) {
+            return Ok((Some(slot), self.kept.add(key, Some(slot), BAKED)));
+        }
+        let largest = self.colors.largest_side();
+        let slot = self.drawn(|rasterizer| draw_glyph(rasterizer, request, largest))?;
+        Ok((slot, self.kept.add(key, slot, self.frame)))
+    }
+
+    /// The place of the top left quarter of a ring, by its radii in device pixels; of a
+    /// disc where the inner one is 0.
+    pub(crate) fn corner(&mut self, outer: u16, inner: u16) -> Result<Option<Slot>, AtlasError> {
+        let key = PictureKey::Corner { outer, inner };
+        if let Some((slot, _)) = self.kept.used(&key, self.frame) {
+            return Ok(slot);
+        }
+        let slot = self.drawn(|rasterizer| draw_corner(rasterizer, outer, inner))?;
+        self.kept.add(key, slot, self.frame);
         Ok(slot)
     }
 
-    /// Draws a glyph and finds it a place.
-    fn drawn(&mut self, spec: &GlyphSpec<'_>) -> Result<Option<Slot>, AtlasError> {
+    /// Draws a picture and finds it a place.
+    fn drawn(
+        &mut self,
+        draw: impl FnOnce(&mut Rasterizer) -> Result<Option<DrawnPicture<'_>>, AtlasError>,
+    ) -> Result<Option<Slot>, AtlasError> {
         let mut rasterizer = std::mem::take(&mut self.rasterizer);
-        let largest = self.colors.largest_side();
-        let drawn = draw_glyph(&mut rasterizer, spec, self.steps, largest);
-        let slot = drawn.and_then(|drawn| {
+        let slot = draw(&mut rasterizer).and_then(|drawn| {
             let Some(drawn) = drawn else {
                 return Ok(None);
             };
             let size = (drawn.width, drawn.height);
             let (page, texels) = self.store(drawn.kind, size, &drawn.texels)?;
-            Ok(Some(Slot {
-                kind: drawn.kind,
-                page,
-                texels,
-                is_rotated: false,
-                left: drawn.left,
-                top: drawn.top,
-            }))
+            let slot = Slot::new(drawn.kind, page, texels, false);
+            Ok(Some(slot.with_origin(drawn.left as f32, drawn.top as f32)))
         });
         self.rasterizer = rasterizer;
         slot
     }
 
-    /// Begins another frame: glyphs that it does not ask for may make room for
-    /// those it does. To be called once for each frame, before anything is drawn;
-    /// who never does loses nothing and frees nothing.
+    /// Begins another frame: pictures that the last frames did not ask for may make room
+    /// for new ones. [`FrameBuilder::begin`](crate::FrameBuilder::begin) does it; only a
+    /// renderer that asks for glyphs itself has to, once for each frame.
     pub fn begin_frame(&mut self) {
         self.frame += 1;
     }
 
-    /// Says that all pages have been uploaded as they are: from here on
-    /// [`Page::changed`] tells what has changed.
-    pub fn mark_uploaded(&mut self) {
-        self.masks.mark_uploaded();
-        self.colors.mark_uploaded();
+    /// Says that pictures are used in this frame as well.
+    pub(crate) fn touch(&mut self, ids: &[KeptId]) {
+        self.kept.touch(ids, self.frame);
+    }
+
+    /// What stays as it is while all places that were given out are.
+    pub(crate) fn stamp(&self) -> Stamp {
+        self.stamp
     }
 
     /// Stores a sprite's picture, or finds the same one that is there already.
@@ -260,7 +248,8 @@ impl Atlas {
     ) -> Result<(u8, TexelRect), AtlasError> {
         // What filters beyond a sprite's edge meets its own colour.
         let extrude = kind == PageKind::Color;
-        match self.pages_mut(kind).store(size, bytes, extrude) {
+        let pages = self.pages_mut(kind);
+        match pages.store(size, bytes, extrude, PageCount::WithinBudget) {
             Err(AtlasError::Full(_)) => {}
             stored => return stored,
         }
@@ -272,18 +261,25 @@ impl Atlas {
                 (&mut self.colors, sprites)
             }
         };
-        make_room(&mut self.glyphs, pages, kind, self.frame, size, &sprites)?;
-        pages.store(size, bytes, extrude)
+        let in_flight = u64::from(self.options.frames_in_flight);
+        let since = self.frame.saturating_sub(in_flight);
+        // Places that were given out may no longer hold.
+        self.stamp = Stamp::new();
+        match make_room(&mut self.kept, pages, kind, since, size, &sprites) {
+            Ok(()) | Err(AtlasError::Full(_)) => {}
+            Err(error) => return Err(error),
+        }
+        pages.store(size, bytes, extrude, PageCount::All)
     }
 
-    fn face_key(&mut self, face: &Face) -> u32 {
-        let is_same = |known: &LazyFace| known.get().is_some_and(|known| known.is_same(face));
-        let known = self.faces.iter().position(is_same);
-        let index = known.unwrap_or_else(|| {
-            self.faces.push(LazyFace::new(face.clone().into()));
-            self.faces.len() - 1
-        });
-        index as u32
+    /// The number of a face in this atlas.
+    pub(crate) fn face_number(&mut self, face: &Face) -> u32 {
+        self.number_of(face.id())
+    }
+
+    pub(super) fn number_of(&mut self, face: FaceId) -> u32 {
+        let next = self.faces.len() as u32;
+        *self.faces.entry(face).or_insert(next)
     }
 
     /// The pages of one kind, in the order of [`Slot::page`].
@@ -297,10 +293,13 @@ impl Atlas {
     /// Statistics of what the atlas holds.
     pub fn usage(&self) -> AtlasStatistics {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
-        let is_live = |kept: &&KeptGlyph| kept.slot.is_some() && kept.frame != BAKED;
+        let is_live = |(key, _, last): &(PictureKey, Slot, u64)| {
+            matches!(key, PictureKey::Glyph { .. }) && *last != BAKED
+        };
+        let live = self.kept.placed().filter(is_live);
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
         AtlasStatistics {
-            glyphs: self.glyphs.values().filter(is_live).count() + self.strikes.len(),
+            glyphs: live.count() + self.strikes.len(),
             sprites: self.sprites.len(),
             mask_pages: masks.len(),
             color_pages: colors.len(),

@@ -16,7 +16,7 @@ pub(super) struct Description<F, S> {
     /// Free texels around every picture.
     pub(super) padding: u16,
     /// Places between two pixels that a smooth glyph is kept for.
-    pub(super) steps: u8,
+    pub(super) subpixel_positions: u8,
     /// Device pixels per design pixel that all was made for.
     pub(super) scales: Vec<f32>,
     pub(super) pages: Vec<PageRecord>,
@@ -52,8 +52,8 @@ pub(super) struct SlotRecord {
     pub(super) y: u16,
     pub(super) width: u16,
     pub(super) height: u16,
-    pub(super) left: i32,
-    pub(super) top: i32,
+    pub(super) left: f32,
+    pub(super) top: f32,
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub(super) rotated: bool,
 }
@@ -79,19 +79,13 @@ impl SlotRecord {
     }
 
     pub(super) fn slot(&self, kind: PageKind) -> Slot {
-        Slot {
-            kind,
-            page: self.page,
-            texels: TexelRect {
-                x: self.x,
-                y: self.y,
-                width: self.width,
-                height: self.height,
-            },
-            is_rotated: self.rotated,
-            left: self.left,
-            top: self.top,
-        }
+        let texels = TexelRect {
+            x: self.x,
+            y: self.y,
+            width: self.width,
+            height: self.height,
+        };
+        Slot::new(kind, self.page, texels, self.rotated).with_origin(self.left, self.top)
     }
 }
 
@@ -157,7 +151,7 @@ impl<F, S> Description<F, S> {
         });
         Self {
             padding: manifest.packing.padding,
-            steps: manifest.steps,
+            subpixel_positions: manifest.subpixel_positions,
             scales: manifest.scales.clone(),
             pages: bake.pages.iter().map(PageRecord::of).collect(),
             faces,

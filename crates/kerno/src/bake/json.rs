@@ -66,7 +66,7 @@ struct ListedStrike {
 #[derive(Debug, Deserialize, Serialize)]
 struct ListedGlyph {
     glyph: u16,
-    step: u8,
+    subpixel: u8,
     kind: PageKind,
     #[serde(flatten)]
     slot: SlotRecord,
@@ -114,7 +114,7 @@ impl ListedGlyph {
     fn of(glyph: &BakedGlyph) -> Self {
         Self {
             glyph: glyph.glyph.0,
-            step: glyph.step,
+            subpixel: glyph.subpixel,
             kind: glyph.slot.kind,
             slot: SlotRecord::of(&glyph.slot),
         }

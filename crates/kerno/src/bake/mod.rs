@@ -43,7 +43,7 @@ pub struct Bake<'a> {
     fonts: Vec<CarriedFont>,
     wanted: Wanted,
     pages: Vec<MadePage>,
-    /// The glyphs of each strike, in the order of glyphs and steps.
+    /// The glyphs of each strike, in the order of glyphs and subpixel positions.
     strikes: Vec<(StrikeKey, Vec<BakedGlyph>)>,
     /// One for each sprite of the manifest.
     sprites: Vec<(Sprite, Vec<SpritePicture>)>,
@@ -124,12 +124,8 @@ impl Manifest {
             let Ok(strike) = strike else { continue };
             bake.strikes[strike].1.push(BakedGlyph {
                 glyph: glyph.glyph,
-                step: glyph.step,
-                slot: Slot {
-                    left: glyph.left,
-                    top: glyph.top,
-                    ..*slot
-                },
+                subpixel: glyph.subpixel,
+                slot: slot.with_origin(glyph.left as f32, glyph.top as f32),
             });
             let owner = Owner::Glyph(strike, glyph.glyph);
             bake.shares
@@ -138,11 +134,7 @@ impl Manifest {
         for (picture, (slot, is_first)) in drawn.iter().zip(slots) {
             let (width, height) = picture.drawn.whole;
             bake.sprites[picture.sprite].1.push(SpritePicture {
-                slot: Slot {
-                    left: picture.drawn.part[0] as i32,
-                    top: picture.drawn.part[1] as i32,
-                    ..*slot
-                },
+                slot: slot.with_origin(picture.drawn.part[0] as f32, picture.drawn.part[1] as f32),
                 whole: (width as u16, height as u16),
                 borders: picture.drawn.borders,
                 enlarged: 1.0,

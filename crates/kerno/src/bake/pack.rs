@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::path::Path;
 use std::sync::{Arc, OnceLock};
 
-use serde::{Deserialize, Serialize};
+use serde::{Deserialize, Deserializer, Serialize, Serializer};
 use xxhash_rust::xxh3::xxh3_128;
 
 use super::Bake;
@@ -14,10 +14,10 @@ use super::error::{BakeError, PackError};
 use super::inputs::Fingerprint;
 use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
-    LazyFace, PageKind, Slot, SpriteId, SpritePicture, TexelRect,
+    PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
 use crate::base::{Image, Limits, SharedBytes, Treatment, nearest, read_file};
-use crate::font::{Face, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthesis};
+use crate::font::{Face, FaceId, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthesis};
 
 /// What a bake has made, loaded from a `.kpack`: faces that measure and kern as the
 /// fonts they were made of, and an [`Atlas`] with their pictures and the sprites.
@@ -35,7 +35,8 @@ use crate::font::{Face, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthes
 pub struct Pack {
     container: Container,
     description: Description<PackedFace, PackedStrike>,
-    faces: Vec<LazyFace>,
+    /// Opened when they are first asked for.
+    faces: Vec<OnceLock<Face>>,
     pages: Vec<SharedBytes>,
     strikes: Vec<BakedStrike>,
 }
@@ -44,6 +45,7 @@ pub struct Pack {
 #[derive(Debug, Deserialize, Serialize)]
 pub(super) struct PackedFace {
     name: String,
+    id: PackedId,
     /// Which section its font is.
     font: usize,
     /// Which face of the font.
@@ -56,6 +58,24 @@ pub(super) struct PackedFace {
     strike: Option<u16>,
     /// Which section its pictures in colour are.
     pictures: Option<usize>,
+}
+
+/// The identity of a face: 32 hexadecimal digits.
+#[derive(Debug)]
+struct PackedId(FaceId);
+
+impl Serialize for PackedId {
+    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+        to.collect_str(&format_args!("{:032x}", self.0.0))
+    }
+}
+
+impl<'de> Deserialize<'de> for PackedId {
+    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
+        let digits = String::deserialize(from)?;
+        let id = u128::from_str_radix(&digits, 16).map_err(serde::de::Error::custom)?;
+        Ok(Self(FaceId(id)))
+    }
 }
 
 /// A strike as a pack tells it: some of the records of glyphs.
@@ -100,7 +120,7 @@ impl Pack {
             }
             pages.push(texels);
         }
-        let faces = description.faces.iter().map(|_| LazyFace::default());
+        let faces = description.faces.iter().map(|_| OnceLock::new());
         let mut pack = Self {
             faces: faces.collect(),
             container,
@@ -186,12 +206,20 @@ impl Pack {
     /// An atlas that has all pictures of the pack. Text nobody foresaw goes to pages
     /// of its own.
     pub fn atlas(&self) -> Atlas {
-        self.atlas_with(None)
+        self.baked_atlas(AtlasOptions::default())
     }
 
-    /// As [`Pack::atlas`], where pages of either kind that are added later may take
-    /// so many bytes ([`AtlasOptions::budget`]).
-    pub fn atlas_with(&self, budget: Option<usize>) -> Atlas {
+    /// As [`Pack::atlas`], with options for the pages that are added later; the padding
+    /// and the subpixel positions are those of the bake.
+    ///
+    /// # Errors
+    /// As [`Atlas::new`].
+    pub fn atlas_with(&self, options: AtlasOptions) -> Result<Atlas, crate::atlas::AtlasError> {
+        options.check()?;
+        Ok(self.baked_atlas(options))
+    }
+
+    fn baked_atlas(&self, options: AtlasOptions) -> Atlas {
         let records = self.description.pages.iter().zip(&self.pages);
         let pages = records.map(|(page, texels)| BakedPage {
             kind: page.kind,
@@ -214,15 +242,19 @@ impl Pack {
         });
         let baked = Baked {
             pages: pages.collect(),
-            faces: self.faces.clone(),
+            faces: self
+                .description
+                .faces
+                .iter()
+                .map(|face| face.id.0)
+                .collect(),
             strikes: self.strikes.clone(),
             sprites: sprites.collect(),
         };
         let options = AtlasOptions {
             padding: self.description.padding,
-            steps: self.description.steps,
-            budget,
-            ..AtlasOptions::default()
+            subpixel_positions: self.description.subpixel_positions,
+            ..options
         };
         Atlas::of_baked(options, baked)
     }
@@ -253,7 +285,7 @@ impl Pack {
             strike: record.strike,
             pictures,
         };
-        let face = Face::from_parts(parts).map_err(|source| PackError::Face {
+        let face = Face::from_parts(parts, record.id.0).map_err(|source| PackError::Face {
             name: record.name.clone(),
             source: Box::new(source),
         })?;
@@ -264,8 +296,8 @@ impl Pack {
     fn check(&self) -> Result<(), PackError> {
         let description = &self.description;
         let refuse = |what: &str| Err(damaged(format!("the description: {what}")));
-        if !(1..=16).contains(&description.steps) || description.padding > 64 {
-            return refuse("steps or padding are out of range");
+        if !(1..=16).contains(&description.subpixel_positions) || description.padding > 64 {
+            return refuse("subpixel positions or padding are out of range");
         }
         for kind in [PageKind::Mask, PageKind::Color] {
             let own = description.pages.iter().filter(|page| page.kind == kind);
@@ -291,8 +323,8 @@ impl Pack {
             for picture in &record.pictures {
                 let slot = picture.slot.slot(PageKind::Color);
                 let (width, height) = slot.picture_size();
-                let fits = |start: i32, part: u16, whole: u16| {
-                    start >= 0 && i64::from(start) + i64::from(part) <= i64::from(whole)
+                let fits = |start: f32, part: u16, whole: u16| {
+                    start >= 0.0 && start + f32::from(part) <= f32::from(whole)
                 };
                 let [left, top, right, bottom] = picture.borders.map(u32::from);
                 let is_whole = fits(slot.left, width, picture.width)
@@ -347,9 +379,12 @@ impl Pack {
             let end = strike.first.checked_add(strike.count)?;
             let records = records.get(strike.first..end)?;
             let glyphs: Arc<[BakedGlyph]> = records.iter().map(read_glyph).collect();
-            let is_sorted = glyphs.is_sorted_by_key(|glyph| (glyph.glyph, glyph.step));
+            let is_sorted = glyphs.is_sorted_by_key(|glyph| (glyph.glyph, glyph.subpixel));
             let is_known = (strike.face as usize) < self.faces.len();
-            let is_placed = glyphs.iter().all(|glyph| self.is_on_page(&glyph.slot));
+            let is_placed = glyphs.iter().all(|glyph| {
+                let slot = &glyph.slot;
+                slot.left.is_finite() && slot.top.is_finite() && self.is_on_page(slot)
+            });
             (is_sorted && is_known && is_placed).then_some(BakedStrike {
                 face: strike.face,
                 size: strike.size,
@@ -392,13 +427,13 @@ fn animation(record: &AnimationRecord) -> Result<Animation, crate::atlas::AtlasE
 /// Bytes of the record of a glyph.
 const RECORD: usize = 24;
 
-/// glyph, step, flags, page, (unused), x, y, width, height, left, top.
+/// glyph, subpixel position, flags, page, (unused), x, y, width, height, left, top.
 fn write_glyph(glyph: &BakedGlyph, into: &mut Vec<u8>) {
     let slot = &glyph.slot;
     let is_color = u8::from(slot.kind == PageKind::Color);
     let flags = is_color | u8::from(slot.is_rotated) << 1;
     into.extend(glyph.glyph.0.to_le_bytes());
-    into.extend([glyph.step, flags, slot.page, 0, 0, 0]);
+    into.extend([glyph.subpixel, flags, slot.page, 0, 0, 0]);
     let TexelRect {
         x,
         y,
@@ -415,29 +450,24 @@ fn write_glyph(glyph: &BakedGlyph, into: &mut Vec<u8>) {
 fn read_glyph(record: &[u8; RECORD]) -> BakedGlyph {
     let number = |at: usize| u16::from_le_bytes([record[at], record[at + 1]]);
     let wide = |at: usize| {
-        i32::from_le_bytes([record[at], record[at + 1], record[at + 2], record[at + 3]])
+        f32::from_le_bytes([record[at], record[at + 1], record[at + 2], record[at + 3]])
     };
     let flags = record[3];
+    let kind = if flags & 1 == 1 {
+        PageKind::Color
+    } else {
+        PageKind::Mask
+    };
+    let texels = TexelRect {
+        x: number(8),
+        y: number(10),
+        width: number(12),
+        height: number(14),
+    };
     BakedGlyph {
         glyph: GlyphId(number(0)),
-        step: record[2],
-        slot: Slot {
-            kind: if flags & 1 == 1 {
-                PageKind::Color
-            } else {
-                PageKind::Mask
-            },
-            page: record[4],
-            texels: TexelRect {
-                x: number(8),
-                y: number(10),
-                width: number(12),
-                height: number(14),
-            },
-            is_rotated: flags & 2 == 2,
-            left: wide(16),
-            top: wide(20),
-        },
+        subpixel: record[2],
+        slot: Slot::new(kind, record[4], texels, flags & 2 == 2).with_origin(wide(16), wide(20)),
     }
 }
 
@@ -538,6 +568,7 @@ impl Bake<'_> {
                 .map(|pictures| write_pictures(pictures));
             faces.push(PackedFace {
                 name: name.clone(),
+                id: PackedId(face.id()),
                 font: keep(SectionKind::Font, bytes),
                 index,
                 places: parts.places,

@@ -7,7 +7,7 @@ use xxhash_rust::xxh3::xxh3_128;
 
 use super::error::BakeError;
 use super::pictures::Picture;
-use crate::atlas::{Grid, Packed, Packing, PackingOptions, PageKind, Slot, turned};
+use crate::atlas::{Grid, Packed, Packing, PackingOptions, PageKind, Slot, TexelRect, turned};
 
 /// A page with its pictures on it.
 #[derive(Debug)]
@@ -32,9 +32,10 @@ pub(super) struct Placed {
 /// Finds a place for every picture; what looks the same is stored once. All pages
 /// of one kind have one size, as a texture array asks.
 pub(super) fn place(pictures: &[&Picture], options: &PackingOptions) -> Result<Placed, BakeError> {
+    let nowhere = Slot::new(PageKind::Mask, 0, TexelRect::default(), false);
     let mut placed = Placed {
         pages: Vec::new(),
-        slots: vec![NOWHERE; pictures.len()],
+        slots: vec![nowhere; pictures.len()],
         is_first: vec![false; pictures.len()],
     };
     for kind in [PageKind::Mask, PageKind::Color] {
@@ -42,20 +43,6 @@ pub(super) fn place(pictures: &[&Picture], options: &PackingOptions) -> Result<P
     }
     Ok(placed)
 }
-
-const NOWHERE: Slot = Slot {
-    kind: PageKind::Mask,
-    page: 0,
-    texels: crate::atlas::TexelRect {
-        x: 0,
-        y: 0,
-        width: 0,
-        height: 0,
-    },
-    is_rotated: false,
-    left: 0,
-    top: 0,
-};
 
 fn place_kind(
     kind: PageKind,
@@ -113,13 +100,7 @@ fn place_kind(
             texels,
             is_rotated,
         } = packing.places[first];
-        placed.slots[index] = Slot {
-            kind,
-            page: page as u8,
-            texels,
-            is_rotated,
-            ..NOWHERE
-        };
+        placed.slots[index] = Slot::new(kind, page as u8, texels, is_rotated);
     }
     let pages = (0..packing.pages.len()).into_par_iter().map(|page| {
         let on_page = packing

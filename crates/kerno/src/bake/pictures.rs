@@ -7,10 +7,10 @@ use rayon::prelude::*;
 
 use super::error::BakeError;
 use super::manifest::{Manifest, StrikePlan};
-use crate::atlas::{DrawnSprite, GlyphSpec, PageKind, Sprite, draw_glyph, steps_of};
-use crate::base::{Edges, Treatment};
+use crate::atlas::{DrawnSprite, PageKind, Sprite, draw_glyph};
+use crate::base::Treatment;
 use crate::font::{Face, GlyphId};
-use crate::raster::Rasterizer;
+use crate::raster::{GlyphRequest, Rasterizer, Subpixel};
 use crate::text::glyph_or_stand_in;
 
 /// Which strike: face, device pixels per em (as bits), treatment.
@@ -127,28 +127,24 @@ fn close(face: &Face, taken: &mut BTreeMap<GlyphId, WantedBy>) {
 
 /// The sizes of a strike in device pixels with what is made of its shapes, as text is
 /// drawn: hard edges at whole scales, bitmap faces at whole multiples of their pixels,
-/// outlines as pictures of their own.
+/// effects as pictures of their own.
 fn device_strikes(face: &Face, plan: &StrikePlan, manifest: &Manifest) -> Vec<(f32, Treatment)> {
     let set_at = |size: f32| match face.strike_size() {
         Some(_) => face.crisp_size(size).unwrap_or(size),
         None => size,
     };
-    let scale = |scale: &f32| match plan.edges {
-        Edges::Smooth => *scale,
-        Edges::Hard => scale.floor().max(1.0),
-    };
-    let letter = Treatment::from(plan.edges);
     let mut strikes = Vec::new();
-    for scale in manifest.scales.iter().map(scale) {
-        let outline = plan.outline.map(|width| letter.grown_by(width * scale));
+    for scale in manifest
+        .scales
+        .iter()
+        .map(|scale| plan.edges.drawn_scale(*scale))
+    {
+        let own = plan.effects.iter();
+        let own = own.map(|effect| effect.treatment(plan.edges, scale));
+        let treatments: Vec<Treatment> = [plan.edges.into()].into_iter().chain(own).collect();
         for size in &plan.sizes {
             let size = set_at(*size) * scale;
-            strikes.extend(
-                [Some(letter), outline]
-                    .into_iter()
-                    .flatten()
-                    .map(|t| (size, t)),
-            );
+            strikes.extend(treatments.iter().map(|treatment| (size, *treatment)));
         }
     }
     strikes
@@ -166,7 +162,7 @@ pub(super) struct Picture {
 pub(super) struct MadeGlyph {
     pub(super) strike: StrikeKey,
     pub(super) glyph: GlyphId,
-    pub(super) step: u8,
+    pub(super) subpixel: u8,
     pub(super) left: i32,
     pub(super) top: i32,
     pub(super) picture: Picture,
@@ -194,7 +190,7 @@ impl Watched<'_> {
     }
 }
 
-/// Draws every glyph, in the order of strikes, glyphs and steps.
+/// Draws every glyph, in the order of strikes, glyphs and subpixel positions.
 pub(super) fn draw_glyphs(
     manifest: &Manifest,
     wanted: &Wanted,
@@ -218,7 +214,7 @@ pub(super) fn draw_glyphs(
     Ok(drawn.into_iter().flatten().collect())
 }
 
-/// The pictures of one glyph, one for each step.
+/// The pictures of one glyph, one for each subpixel position.
 fn drawn(
     manifest: &Manifest,
     strike: StrikeKey,
@@ -227,19 +223,21 @@ fn drawn(
 ) -> Result<Vec<MadeGlyph>, BakeError> {
     let (face, size, treatment) = (strike.0, f32::from_bits(strike.1), strike.2);
     let (name, face) = &manifest.faces[face];
-    let steps = steps_of(face, glyph, size, treatment.edges, manifest.steps);
+    let count = Subpixel::positions(
+        face,
+        glyph,
+        size,
+        treatment.edges,
+        manifest.subpixel_positions,
+    );
     let what = || format!("glyph {} of the face “{name}” at {size} px", glyph.0);
     let mut pictures = Vec::new();
-    for step in 0..steps {
-        let spec = GlyphSpec {
-            face,
-            glyph,
-            size,
-            step,
-            treatment,
-        };
+    for index in 0..count {
+        let request = GlyphRequest::new(face, glyph, size)
+            .subpixel(Subpixel::new(index, count))
+            .treatment(treatment);
         let most = manifest.largest_picture();
-        let drawn = draw_glyph(rasterizer, &spec, manifest.steps, most);
+        let drawn = draw_glyph(rasterizer, &request, most);
         let drawn = drawn.map_err(|source| BakeError::Picture {
             what: what(),
             source: Box::new(source),
@@ -251,7 +249,7 @@ fn drawn(
         pictures.push(MadeGlyph {
             strike,
             glyph,
-            step,
+            subpixel: index,
             left: drawn.left,
             top: drawn.top,
             picture: Picture {

@@ -131,11 +131,7 @@ impl Bake<'_> {
         let strikes = self.strikes.iter().zip(&strikes).map(|((key, _), sum)| {
             let (face, size, treatment) = key;
             let name = &self.manifest.faces[*face].0;
-            let edges = format!("{:?}", treatment.edges).to_lowercase();
-            let mut name = format!("{name} {} px {edges}", f32::from_bits(*size));
-            if treatment.grown > 0 {
-                name += &format!(", outline of {} px", treatment.growth());
-            }
+            let name = format!("{name} {} px {treatment}", f32::from_bits(*size));
             picture_use(name, self.wanted.strikes[key].len(), sum)
         });
         let mut sprites = Vec::new();

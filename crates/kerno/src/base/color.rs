@@ -57,6 +57,17 @@ impl Color {
         }
     }
 
+    /// The product of both, channel by channel, alpha too: white changes nothing.
+    pub(crate) fn multiplied(self, by: Self) -> Self {
+        let times = |a: u8, b: u8| ((u32::from(a) * u32::from(b) + 127) / 255) as u8;
+        Self {
+            red: times(self.red, by.red),
+            green: times(self.green, by.green),
+            blue: times(self.blue, by.blue),
+            alpha: times(self.alpha, by.alpha),
+        }
+    }
+
     /// The same colour at another opacity.
     pub const fn with_alpha(self, alpha: u8) -> Self {
         Self { alpha, ..self }

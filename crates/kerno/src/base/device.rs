@@ -1,6 +1,6 @@
 //! Lengths and places in device pixels, and the way there from design pixels.
 
-use super::{Point, Rect};
+use super::{Affine, Edges, Point, Rect};
 
 /// A place on the window, in device pixels.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -32,6 +32,26 @@ pub struct DeviceRect {
 }
 
 impl DeviceRect {
+    /// The rectangle without a border of a width.
+    pub(crate) fn inset(self, by: f32) -> Self {
+        Self {
+            left: self.left + by,
+            top: self.top + by,
+            right: self.right - by,
+            bottom: self.bottom - by,
+        }
+    }
+
+    /// The part that both rectangles hold; empty or inside out where there is none.
+    pub(crate) fn shared(self, other: Self) -> Self {
+        Self {
+            left: self.left.max(other.left),
+            top: self.top.max(other.top),
+            right: self.right.min(other.right),
+            bottom: self.bottom.min(other.bottom),
+        }
+    }
+
     /// The rectangle with each edge on the nearest whole pixel, so that what
     /// fills it has no soft border. What is not empty keeps at least one pixel, the one
     /// that its middle is in: thin lines are seen in small windows as well.
@@ -129,6 +149,12 @@ impl Mapping {
         }
     }
 
+    /// The mapping as numbers alone.
+    pub(crate) fn affine(&self) -> Affine {
+        let DevicePoint { x, y } = self.shift;
+        Affine::new([self.scale_x, 0.0, 0.0, self.scale_y, x, y])
+    }
+
     /// Device pixels per design pixel for pictures and letters. Where the two
     /// axes differ it is the smaller factor, so that neither is stretched.
     pub fn scale(&self) -> f32 {
@@ -138,6 +164,6 @@ impl Mapping {
     /// The whole number of device pixels for a design pixel, for hard-edged
     /// faces: [`Mapping::scale`] rounded down, at least 1.
     pub fn whole_scale(&self) -> f32 {
-        self.scale().floor().max(1.0)
+        Edges::Hard.drawn_scale(self.scale())
     }
 }

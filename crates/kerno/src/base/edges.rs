@@ -15,3 +15,14 @@ pub enum Edges {
     /// Such text is drawn at a whole number of device pixels per design pixel.
     Hard,
 }
+
+impl Edges {
+    /// Device pixels per design pixel that a text with such edges is drawn at, of those
+    /// that the window has: hard ones at a whole number of them, at least 1.
+    pub fn drawn_scale(self, scale: f32) -> f32 {
+        match self {
+            Self::Smooth => scale,
+            Self::Hard => scale.floor().max(1.0),
+        }
+    }
+}

@@ -24,6 +24,19 @@ pub struct Limits {
     pub image_pixels: u64,
 }
 
+crate::base::setters! {
+    Limits {
+        composite_depth: u32,
+        composite_components: u32,
+        outline_points: usize,
+        charstring_steps: usize,
+        file_bytes: u64,
+        font_bytes: u64,
+        picture_side: u32,
+        image_pixels: u64,
+    }
+}
+
 impl Default for Limits {
     fn default() -> Self {
         Self {

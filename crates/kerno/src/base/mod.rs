@@ -4,6 +4,7 @@
 //! pixels have types of their own, and only a [`Mapping`] leads from one to
 //! the other.
 
+mod affine;
 mod bytes;
 mod color;
 mod device;
@@ -15,9 +16,12 @@ mod limits;
 mod message;
 mod named_colors;
 mod nearest;
+mod setters;
+mod stamp;
 mod toml_text;
 mod treatment;
 
+pub use affine::Affine;
 pub use bytes::SharedBytes;
 pub(crate) use color::straight;
 pub use color::{Color, ColorError};
@@ -30,5 +34,7 @@ pub use limits::Limits;
 pub(crate) use message::debug_in_full;
 pub use message::full_message;
 pub(crate) use nearest::nearest;
+pub(crate) use setters::setters;
+pub(crate) use stamp::Stamp;
 pub(crate) use toml_text::{TomlFault, line_of, parse};
 pub use treatment::Treatment;

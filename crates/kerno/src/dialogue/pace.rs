@@ -2,6 +2,7 @@
 
 /// Pace of a typewriter text: its speed and its rests.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Pace {
     /// Grapheme clusters a second; above 0. Default 30.
     pub clusters_per_second: f32,
@@ -10,6 +11,14 @@ pub struct Pace {
     pub comma_rest: f32,
     /// Rest after the end of a sentence, in seconds, 0 or more. Default 0.4.
     pub sentence_rest: f32,
+}
+
+crate::base::setters! {
+    Pace {
+        clusters_per_second: f32,
+        comma_rest: f32,
+        sentence_rest: f32,
+    }
 }
 
 impl Default for Pace {

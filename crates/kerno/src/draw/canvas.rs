@@ -1,7 +1,9 @@
 //! The CPU renderer.
 
 use super::blend::{over, premultiplied, times};
-use super::{Frame, ShadeKind, TEXEL_UNITS, Vertex};
+use super::sample::{TextureSpan, sample};
+use super::triangle::Triangle;
+use super::{Frame, Shade, ShadeKind, Vertex};
 use crate::atlas::{Atlas, Page, PageKind};
 use crate::base::{Color, DeviceSize, Image, ImageError, Limits, straight};
 
@@ -68,42 +70,34 @@ impl Canvas {
     pub fn draw(&mut self, frame: Frame<'_>, atlas: &Atlas) {
         for quad in frame.indices.as_chunks::<6>().0 {
             let corner = |index: usize| frame.vertices[quad[index] as usize];
-            self.quad([corner(0), corner(1), corner(2), corner(5)], atlas);
+            let corners = [corner(0), corner(1), corner(2), corner(5)];
+            match TextureSpan::of(&corners).filter(|_| is_upright(&corners)) {
+                Some(texture) => self.upright_quad(&corners, &texture, atlas),
+                None => self.quad(&corners, atlas),
+            }
         }
     }
 
-    fn quad(&mut self, corners: [Vertex; 4], atlas: &Atlas) {
-        let [first, right, last, _] = corners;
-        let units = TextureSpan::new(first.texel, right.texel, last.texel);
+    /// Draws a quad whose edges go along the axes.
+    fn upright_quad(&mut self, corners: &[Vertex; 4], texture: &TextureSpan, atlas: &Atlas) {
+        let [first, _, last, _] = corners;
         let span = |axis: usize| {
             let (from, to) = (first.position[axis], last.position[axis]);
-            Span::new(from, to, units.first[axis], units.length[axis])
+            Span::new(from, to, texture.along(axis))
         };
         let (across, down) = (span(0), span(1));
-        let colors = Gradient::new(&corners);
-        let shade = first.shade;
-        let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
-        if shade.kind == ShadeKind::Mask as u8 {
-            let Some(page) = page(PageKind::Mask) else {
-                return;
-            };
-            self.fill(across, down, |x, y| {
-                let [coverage] = sample(page, &units, x.texel, y.texel);
-                colors
-                    .at(x.share, y.share)
-                    .map(|channel| times(channel, coverage))
-            });
-        } else if shade.kind == ShadeKind::Color as u8 {
-            let Some(page) = page(PageKind::Color) else {
-                return;
-            };
-            self.fill(across, down, |x, y| {
-                let texel: [u8; 4] = sample(page, &units, x.texel, y.texel);
-                let color = colors.at(x.share, y.share);
-                std::array::from_fn(|channel| times(texel[channel], color[channel]))
-            });
-        } else {
-            self.fill(across, down, |x, y| colors.at(x.share, y.share));
+        let colors = Gradient::new(corners);
+        match Texture::of(first.shade, atlas) {
+            Some(Texture::Mask(page)) => self.fill(across, down, |x, y| {
+                let [coverage] = texture.sample(page, x.texel, y.texel);
+                masked(colors.at(x.share, y.share), coverage)
+            }),
+            Some(Texture::Color(page)) => self.fill(across, down, |x, y| {
+                let texel = texture.sample(page, x.texel, y.texel);
+                tinted(texel, colors.at(x.share, y.share))
+            }),
+            Some(Texture::Solid) => self.fill(across, down, |x, y| colors.at(x.share, y.share)),
+            None => {}
         }
     }
 
@@ -120,11 +114,76 @@ impl Canvas {
         }
     }
 
+    /// Draws any convex quad: its two triangles.
+    fn quad(&mut self, corners: &[Vertex; 4], atlas: &Atlas) {
+        let [a, b, c, d] = *corners;
+        let Some(texture) = Texture::of(a.shade, atlas) else {
+            return;
+        };
+        let width = self.size.width as usize;
+        for triangle in [[a, b, c], [a, c, d]].into_iter().filter_map(Triangle::new) {
+            triangle.each(self.size, |x, y, point| {
+                let [u, v] = point.texel;
+                let above = match texture {
+                    Texture::Mask(page) => {
+                        let [coverage] = sample(page, u, v);
+                        masked(point.color, coverage)
+                    }
+                    Texture::Color(page) => tinted(sample(page, u, v), point.color),
+                    Texture::Solid => point.color,
+                };
+                let pixel = &mut self.pixels[y * width + x];
+                *pixel = over(above, *pixel);
+            });
+        }
+    }
+
     /// Copies the picture with straight alpha.
     pub fn to_image(&self) -> Image {
         let pixels = self.pixels.iter().copied().flat_map(straight).collect();
         Image::of_size(self.size, pixels)
     }
+}
+
+/// The page that a quad shows.
+#[derive(Clone, Copy)]
+enum Texture<'a> {
+    Solid,
+    Mask(&'a Page),
+    Color(&'a Page),
+}
+
+impl<'a> Texture<'a> {
+    /// None where the page is not there.
+    fn of(shade: Shade, atlas: &'a Atlas) -> Option<Self> {
+        let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
+        match shade.kind {
+            kind if kind == ShadeKind::Mask as u8 => page(PageKind::Mask).map(Self::Mask),
+            kind if kind == ShadeKind::Color as u8 => page(PageKind::Color).map(Self::Color),
+            _ => Some(Self::Solid),
+        }
+    }
+}
+
+/// A colour where a mask has some coverage.
+fn masked(color: [u8; 4], coverage: u8) -> [u8; 4] {
+    color.map(|channel| times(channel, coverage))
+}
+
+/// A colour of a picture, times that of the quad.
+fn tinted(texel: [u8; 4], color: [u8; 4]) -> [u8; 4] {
+    std::array::from_fn(|channel| times(texel[channel], color[channel]))
+}
+
+/// Returns whether a quad is a rectangle that stands as it was laid out.
+fn is_upright(corners: &[Vertex; 4]) -> bool {
+    let [first, right, last, left] = corners.map(|corner| corner.position);
+    first[0] == left[0]
+        && right[0] == last[0]
+        && first[1] == right[1]
+        && left[1] == last[1]
+        && first[0] <= last[0]
+        && first[1] <= last[1]
 }
 
 /// One axis of a quad.
@@ -147,13 +206,12 @@ struct Sample {
 }
 
 impl Span {
-    fn new(from: f32, to: f32, first: u16, length: u16) -> Self {
-        let texels = |units: u16| f32::from(units) / f32::from(TEXEL_UNITS);
+    fn new(from: f32, to: f32, (first, length): (f32, f32)) -> Self {
         Self {
             from,
             to,
-            first: texels(first),
-            texels_per_pixel: texels(length) / (to - from),
+            first,
+            texels_per_pixel: length / (to - from),
         }
     }
 
@@ -203,83 +261,4 @@ impl Gradient {
             (mix(top, bottom, y) + 0.5) as u8
         })
     }
-}
-
-/// Where a quad's picture lies on its page. Places in the picture are counted from
-/// its own corner, so that a picture comes out the same wherever it was put, turned
-/// or not.
-struct TextureSpan {
-    /// The whole texel of the page that the quad begins in.
-    corner: [i32; 2],
-    /// From there to where it really begins, across and down, in units.
-    first: [u16; 2],
-    /// The distance it reaches from there, across and down, in units.
-    length: [u16; 2],
-    is_rotated: bool,
-}
-
-impl TextureSpan {
-    fn new(first: [u16; 2], right: [u16; 2], last: [u16; 2]) -> Self {
-        // On its side, going right in a picture is going down the page.
-        let is_rotated = first[0] == right[0] && first[1] != right[1];
-        let [u, v] = first;
-        let whole = |units: u16| i32::from(units / TEXEL_UNITS);
-        if is_rotated {
-            // And going down in it is going left, from its right edge on.
-            let edge = u.div_ceil(TEXEL_UNITS);
-            return Self {
-                corner: [i32::from(edge) - 1, whole(v)],
-                first: [v % TEXEL_UNITS, edge * TEXEL_UNITS - u],
-                length: [last[1].saturating_sub(v), u.saturating_sub(last[0])],
-                is_rotated,
-            };
-        }
-        Self {
-            corner: [whole(u), whole(v)],
-            first: [u % TEXEL_UNITS, v % TEXEL_UNITS],
-            length: [last[0].saturating_sub(u), last[1].saturating_sub(v)],
-            is_rotated,
-        }
-    }
-
-    /// The texel of the page for one of the picture.
-    fn on_page(&self, column: i32, row: i32) -> (i32, i32) {
-        let [x, y] = self.corner;
-        if self.is_rotated {
-            (x - row, y + column)
-        } else {
-            (x + column, y + row)
-        }
-    }
-}
-
-/// A picture's colour at a place, in texels from the corner of its span, with linear
-/// filtering; beyond the page's border the border goes on.
-fn sample<const N: usize>(page: &Page, span: &TextureSpan, x: f32, y: f32) -> [u8; N] {
-    let (texels, _) = page.texels().as_chunks::<N>();
-    let (width, height) = (i32::from(page.width()), i32::from(page.height()));
-    let (x, y) = (x - 0.5, y - 0.5);
-    let (column, row) = (x.floor(), y.floor());
-    let (share_x, share_y) = (x - column, y - row);
-    let (column, row) = (column as i32, row as i32);
-    let texel = |column: i32, row: i32| {
-        let (x, y) = span.on_page(column, row);
-        texels[(y.clamp(0, height - 1) * width + x.clamp(0, width - 1)) as usize]
-    };
-    if share_x == 0.0 && share_y == 0.0 {
-        return texel(column, row);
-    }
-    let four = [
-        (texel(column, row), (1.0 - share_x) * (1.0 - share_y)),
-        (texel(column + 1, row), share_x * (1.0 - share_y)),
-        (texel(column, row + 1), (1.0 - share_x) * share_y),
-        (texel(column + 1, row + 1), share_x * share_y),
-    ];
-    std::array::from_fn(|channel| {
-        let sum: f32 = four
-            .iter()
-            .map(|(texel, weight)| f32::from(texel[channel]) * weight)
-            .sum();
-        (sum + 0.5) as u8
-    })
 }

@@ -7,9 +7,10 @@ use super::Vertex;
 /// Everything to draw, in painter's order. Plain data, borrowed from the
 /// [`FrameBuilder`](super::FrameBuilder) that made it.
 ///
-/// Every quad is an axis-aligned rectangle of four vertices (top left, top
-/// right, bottom right, bottom left) and six indices, counter to no winding in
-/// particular: draw without culling, blend with “one, one minus source alpha”.
+/// Every quad is convex and has four vertices, in order around it, and six indices, of
+/// two triangles that share its first and third vertex; they may go either way around, and
+/// one of them may be empty. Draw without culling, blend with “one, one minus source
+/// alpha”.
 #[derive(Clone, Copy, Debug)]
 pub struct Frame<'a> {
     /// Corners of quads.

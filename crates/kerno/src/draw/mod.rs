@@ -1,17 +1,37 @@
 //! Laid-out texts and sprites → quads, and quads → pixels.
 //!
-//! What goes in: layouts and sprites with places, from anywhere and in any
-//! order of depth. What comes out: a [`Frame`], plain vertices and indices in
-//! painter's order that one draw call shows; [`Canvas`] draws it on the CPU.
+//! What goes in: layouts, sprites and shapes with places, said in nested scopes. What comes
+//! out: a [`Frame`], plain vertices and indices in painter's order that one draw call
+//! shows; [`Canvas`] draws it on the CPU.
+//!
+//! A drawing call lays quads out in pixels of its own ([`space`]), upright; they are cut
+//! there, turned, cut by the scope ([`clip`]) and gathered ([`gathered`]).
 
 mod blend;
 mod builder;
 mod canvas;
+mod clip;
 mod frame;
+mod gathered;
 mod panel;
+mod quad;
+mod recall;
+mod request;
+mod sample;
+mod scope;
+mod shapes;
+mod space;
+mod sprite;
+mod text;
+mod triangle;
 mod vertex;
 
-pub use builder::{FrameBuilder, Layer};
+pub use builder::FrameBuilder;
 pub use canvas::Canvas;
 pub use frame::{Batch, Frame};
+pub use request::PlacedRequest;
+pub use scope::Scope;
+pub use shapes::RectStyle;
+pub use sprite::DrawSprite;
+pub use text::DrawText;
 pub use vertex::{Shade, ShadeKind, TEXEL_UNITS, Vertex};

@@ -1,6 +1,7 @@
 //! The nine parts of a panel.
 
-use super::vertex::{TEXEL_UNITS, TexelUnits};
+use super::TEXEL_UNITS;
+use super::quad::TexelUnits;
 use crate::atlas::SliceFill;
 use crate::base::DeviceRect;
 

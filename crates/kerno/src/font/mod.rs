@@ -31,7 +31,7 @@ pub use contours::OutlinePoint;
 pub(crate) use contours::{Contour, Contours, PointKind};
 pub use error::{FontError, TableFault};
 pub(crate) use face::FaceParts;
-pub use face::{Axis, Face, FaceNote, GlyphId, NamedInstance};
+pub use face::{Axis, Face, FaceId, FaceNote, GlyphId, NamedInstance};
 pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
 pub use outline::{Outline, Segment};

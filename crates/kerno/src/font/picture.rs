@@ -21,6 +21,12 @@ pub struct GlyphPicture {
 pub(crate) struct GlyphPictures(pub(crate) Vec<Option<GlyphPicture>>);
 
 impl GlyphPictures {
+    /// Every picture with its glyph.
+    pub(crate) fn all(&self) -> impl Iterator<Item = (GlyphId, &GlyphPicture)> {
+        let numbered = (0..).map(GlyphId).zip(&self.0);
+        numbered.filter_map(|(glyph, picture)| Some((glyph, picture.as_ref()?)))
+    }
+
     pub(in crate::font) fn get(&self, glyph: GlyphId) -> Option<&GlyphPicture> {
         self.0.get(usize::from(glyph.0))?.as_ref()
     }

@@ -60,15 +60,15 @@ impl Synthesis {
     }
 
     /// How much wider an advance gets, in font units.
-    pub(super) fn growth(&self, units_per_em: u16) -> f32 {
+    pub(super) fn widening(&self, units_per_em: u16) -> f32 {
         self.embolden * f32::from(units_per_em)
     }
 
     /// Changes an outline in place.
     pub(super) fn apply(&self, units_per_em: u16, outline: &mut Outline) {
-        let growth = self.growth(units_per_em);
-        if growth > 0.0 {
-            embolden(outline, growth);
+        let widening = self.widening(units_per_em);
+        if widening > 0.0 {
+            embolden(outline, widening);
         }
         let lean = self.slant.to_radians().tan();
         if lean != 0.0 {
@@ -104,7 +104,7 @@ impl Face {
 /// it right by as much, so that the left edge stays.
 fn embolden(outline: &mut Outline, growth: f32) {
     let reach = growth * 0.5;
-    outline.grow(reach);
+    outline.outset(reach);
     for point in &mut outline.contours.points {
         point.x += reach;
     }
@@ -114,7 +114,7 @@ impl Outline {
     /// Moves every contour outwards by `reach`, in the outline's units, and holes
     /// inwards, so that the shape is larger by as much on all sides. Corners stay
     /// corners; those that would reach farther than twice as far are cut short.
-    pub fn grow(&mut self, reach: f32) {
+    pub fn outset(&mut self, reach: f32) {
         self.spell_out_joins();
         let Self {
             contours,

@@ -13,11 +13,13 @@ mod lanes;
 mod overlap;
 mod placement;
 mod rasterizer;
+mod request;
 mod strike;
 mod sweep;
 
 pub use coverage::Coverage;
 pub use error::RasterError;
 pub use placement::Placement;
-pub use rasterizer::{GlyphShape, Rasterizer};
+pub use rasterizer::Rasterizer;
+pub use request::{GlyphRequest, Subpixel};
 pub use strike::Strike;

@@ -8,20 +8,9 @@ use super::lanes::{floor, larger, smaller};
 use super::overlap::overlaps;
 use super::placement::Placement;
 use super::sweep::Sweep;
-use super::{Coverage, RasterError};
+use super::{Coverage, GlyphRequest, RasterError};
 use crate::base::{Edges, Limits, Treatment};
-use crate::font::{Contours, Face, GlyphId, Outline, OutlinePoint};
-
-/// Parameters of the picture of a glyph.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct GlyphShape {
-    /// Device pixels in the side of the em square; above 0.
-    pub size: f32,
-    /// Position of the pen to the right of a whole pixel, 0 to 1 device pixel.
-    pub shift_x: f32,
-    /// Treatment of its shape.
-    pub treatment: Treatment,
-}
+use crate::font::{Contours, Outline, OutlinePoint};
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
 /// warm it allocates nothing.
@@ -46,34 +35,32 @@ impl Rasterizer {
         Self::default()
     }
 
-    /// Draws a glyph about a pen at the origin. The picture stays valid until
+    /// Draws a glyph about a pen near the origin. The picture stays valid until
     /// the next call.
     ///
     /// # Errors
     /// [`RasterError::Size`] for a size that is not above 0 and finite,
     /// [`RasterError::TooLarge`] over the face's limit, [`RasterError::Font`]
     /// where the glyph is damaged.
-    pub fn glyph(
-        &mut self,
-        face: &Face,
-        glyph: GlyphId,
-        shape: GlyphShape,
-    ) -> Result<&Coverage, RasterError> {
+    pub fn glyph(&mut self, request: &GlyphRequest<'_>) -> Result<&Coverage, RasterError> {
+        let GlyphRequest {
+            face, glyph, size, ..
+        } = *request;
         let outline = &mut self.outline;
         face.outline(glyph, outline)?;
-        if !(shape.size > 0.0 && shape.size.is_finite()) {
-            return Err(RasterError::Size(shape.size));
+        if !(size > 0.0 && size.is_finite()) {
+            return Err(RasterError::Size(size));
         }
         let placement = Placement {
-            scale: shape.size / f32::from(face.metrics().units_per_em),
-            x: shape.shift_x,
+            scale: size / f32::from(face.metrics().units_per_em),
+            x: request.subpixel.shift(),
             y: 0.0,
         };
-        let Treatment { edges, grown } = shape.treatment;
-        if grown > 0 {
-            outline.grow(shape.treatment.growth() / placement.scale);
+        let Treatment { edges, outset, .. } = request.treatment;
+        if outset > 0 {
+            outline.outset(request.treatment.outset_px() / placement.scale);
         }
-        let overlaps = match (edges, grown) {
+        let overlaps = match (edges, outset) {
             (Edges::Hard, _) => false,
             (Edges::Smooth, 0) => face.overlaps(glyph, || overlaps(&outline.contours)),
             (Edges::Smooth, _) => overlaps(&outline.contours),

@@ -18,7 +18,7 @@ use super::{
     LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
     VerticalAlign, WhiteSpace,
 };
-use crate::base::{Insets, Rect, Size, Treatment};
+use crate::base::{Insets, Rect, Size, Stamp};
 use crate::font::FontError;
 
 /// Lays out spans as one block.
@@ -258,7 +258,7 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
         word_spacing,
         baseline_shift,
         line_height,
-        outline,
+        effects,
         plate,
         ..
     } in spans.iter().map(|span| span.style)
@@ -269,10 +269,10 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
         if !(*size > 0.0 && *size <= Style::LARGEST) {
             return refuse("the text size", *size, "above 0 and at most 100000");
         }
-        if let Some(outline) = outline
-            && !(outline.width > 0.0 && outline.width <= Treatment::WIDEST)
+        if let Some((what, value, expected)) =
+            effects.iter().find_map(|effect| effect.kind().fault())
         {
-            return refuse("the outline", outline.width, "above 0 and at most 64");
+            return refuse(what, value, expected);
         }
         for (what, value) in [
             ("the letter spacing", letter_spacing),
@@ -345,6 +345,7 @@ impl TextLayout {
             cut: None,
             parts: Vec::new(),
             workspace: Workspace::default(),
+            stamp: Stamp::new(),
         }
     }
 

@@ -7,7 +7,7 @@ use super::owned_span::OwnedSpan;
 use super::prepared::Prepared;
 use super::reuse::Edit;
 use super::{LayoutOptions, TextError, TextLayout, Wrap};
-use crate::base::{Rect, Size};
+use crate::base::{Rect, Size, Stamp};
 
 impl TextLayout {
     /// Gives a span another text. What stands around it is kept as far as it does not
@@ -25,6 +25,7 @@ impl TextLayout {
     /// # Errors
     /// As [`TextLayout::edit`].
     pub fn set_text(&mut self, span: u32, text: &str) -> Result<(), TextError> {
+        self.stamp = Stamp::new();
         let span = span as usize;
         let is_text = self
             .parts
@@ -48,6 +49,7 @@ impl TextLayout {
     /// and so is of no span. Else as [`TextLayout::new`]; the layout shows nothing then
     /// until it is changed again.
     pub fn edit(&mut self, bytes: Range<usize>, text: &str) -> Result<(), TextError> {
+        self.stamp = Stamp::new();
         let is_sound = bytes.start <= bytes.end
             && self.text.is_char_boundary(bytes.start)
             && self.text.is_char_boundary(bytes.end);
@@ -154,6 +156,7 @@ impl TextLayout {
     /// As [`TextLayout::with_options`]. For a number out of its range the layout stays as it
     /// was; for a damaged glyph it shows nothing until it is changed again.
     pub fn relayout(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
+        self.stamp = Stamp::new();
         let old = &self.options;
         let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
         let is_same = old.white_space == options.white_space

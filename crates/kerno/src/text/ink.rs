@@ -37,10 +37,9 @@ impl Ink {
         self.0 = self.0.fast_max(f32x4::new(reach) + place);
     }
 
-    /// Adds what glyphs of a style cover, and the outline around them.
+    /// Adds what glyphs of a style cover, and the effects around them.
     pub(super) fn merge(&mut self, glyphs: &Self, style: &Style) {
-        let around = style.outline.map_or(0.0, |outline| outline.width);
-        self.0 = self.0.fast_max(glyphs.0 + around);
+        self.0 = self.0.fast_max(glyphs.0 + style.reach());
     }
 
     /// Adds a sprite of a style that begins at `x`.
@@ -72,8 +71,7 @@ pub(super) fn add_rules(layout: &mut TextLayout) {
     let mut ink = layout.ink;
     for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
         for (rule, style) in layout.decorations(kind, usize::MAX) {
-            let around = style.outline.map_or(0.0, |outline| outline.width);
-            ink = ink.union(rule.inset(Insets::all(-around)));
+            ink = ink.union(rule.inset(Insets::all(-style.reach())));
         }
     }
     layout.ink = ink;

@@ -11,7 +11,7 @@ use super::segments::Reshaped;
 use super::sprite::SIGN;
 use super::workspace::Workspace;
 use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};
-use crate::base::{Anchor, Rect, Size};
+use crate::base::{Anchor, Rect, Size, Stamp};
 use crate::font::{Face, GlyphId};
 
 /// A piece of text in one style.
@@ -162,6 +162,8 @@ pub struct TextLayout {
     /// Its spans as they were asked for.
     pub(super) parts: Vec<OwnedSpan>,
     pub(super) workspace: Workspace,
+    /// Another one after every change.
+    pub(super) stamp: Stamp,
 }
 
 /// A span that is not set in the size of its style: a bitmap strike has whole
@@ -193,6 +195,11 @@ impl TextLayout {
     /// As [`TextLayout::new`].
     pub fn with_options(spans: &[Span<'_>], options: &LayoutOptions) -> Result<Self, TextError> {
         compose::compose(spans, options)
+    }
+
+    /// The state of the layout: another one after every change.
+    pub(crate) fn stamp(&self) -> Stamp {
+        self.stamp
     }
 
     /// The whole text.
@@ -358,11 +365,11 @@ impl TextLayout {
     /// they are 0.7 em.
     ///
     /// ```no_run
-    /// # use kerno::{Anchor, Atlas, FrameBuilder, Mapping, Point, TextLayout};
-    /// # fn draw(frame: &mut FrameBuilder, atlas: &mut Atlas, label: &TextLayout) {
+    /// # use kerno::{DrawText, Point, Scope, TextLayout};
+    /// # fn draw(frame: &mut Scope<'_>, label: &TextLayout) {
     /// let middle_of_button = Point::new(320.0, 180.0);
-    /// let anchor = label.capitals_anchor(0.5);
-    /// frame.text(atlas, label, middle_of_button, anchor).expect("a label");
+    /// let draw = DrawText::at(middle_of_button, label.capitals_anchor(0.5));
+    /// frame.text(label, draw).expect("a label");
     /// # }
     /// ```
     pub fn capitals_anchor(&self, x: f32) -> Anchor {

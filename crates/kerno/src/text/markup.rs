@@ -4,12 +4,13 @@ use std::borrow::Cow;
 
 use super::owned_span::OwnedSpan;
 use super::sprite::SIGN;
-use super::{InlineSprite, LetterOutline, Plate, Span, Style};
+use super::{Effect, InlineSprite, Plate, Span, Style};
 use crate::base::{Color, nearest};
 use crate::font::Face;
 
 /// Changes that a named style makes to the style around it; the rest stays.
 #[derive(Clone, Debug, Default, PartialEq)]
+#[non_exhaustive]
 pub struct StyleChange {
     /// Another face.
     pub face: Option<Face>,
@@ -17,8 +18,8 @@ pub struct StyleChange {
     pub scale: Option<f32>,
     /// Another colour.
     pub color: Option<Color>,
-    /// An outline around the letters, or none: `Some(None)` takes it away.
-    pub outline: Option<Option<LetterOutline>>,
+    /// Other effects in place of those around: an empty list takes them away.
+    pub effects: Option<Vec<Effect>>,
     /// With a line beneath the letters, or without.
     pub underline: Option<bool>,
     /// With a line through the letters, or without.
@@ -31,6 +32,22 @@ pub struct StyleChange {
     pub baseline_shift: Option<f32>,
 }
 
+crate::base::setters! {
+    StyleChange {
+    }
+    changed {
+        face: Face,
+        scale: f32,
+        color: Color,
+        effects: Vec<Effect>,
+        underline: bool,
+        line_through: bool,
+        plate: Option<Plate>,
+        letter_spacing: f32,
+        baseline_shift: f32,
+    }
+}
+
 impl StyleChange {
     fn apply(&self, around: &Style) -> Style {
         let mut style = around.clone();
@@ -39,7 +56,9 @@ impl StyleChange {
         }
         style.size *= self.scale.unwrap_or(1.0);
         style.color = self.color.unwrap_or(style.color);
-        style.outline = self.outline.unwrap_or(style.outline);
+        if let Some(effects) = &self.effects {
+            style.effects.clone_from(effects);
+        }
         style.underline = self.underline.unwrap_or(style.underline);
         style.line_through = self.line_through.unwrap_or(style.line_through);
         style.plate = self.plate.unwrap_or(style.plate);
@@ -53,7 +72,7 @@ impl StyleChange {
 ///
 /// ```
 /// use kerno::{Color, InlineSprite, Markup, Size, StyleChange};
-/// let gold = StyleChange { color: Some(Color::rgb(255, 207, 112)), ..StyleChange::default() };
+/// let gold = StyleChange::default().color(Color::rgb(255, 207, 112));
 /// let lantern = InlineSprite::new("lantern", Size::new(32.0, 48.0), 18.0);
 /// let markup = Markup::new().style("gold", gold).mark("pause").sprite("icon", lantern);
 /// // “@icon(lantern) @gold{Lamp oil} is low@pause(0.4)…”

@@ -44,6 +44,7 @@ pub enum NumberSign {
 
 /// Options for writing numbers.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct NumberOptions {
     /// At least so many digits before the point, filled up with zeros. Default 1.
     pub digits: u8,
@@ -54,6 +55,15 @@ pub struct NumberOptions {
     pub sign: NumberSign,
     /// True if digits stand in groups where the language groups them. Default true.
     pub grouping: bool,
+}
+
+crate::base::setters! {
+    NumberOptions {
+        digits: u8,
+        decimals: u8,
+        sign: NumberSign,
+        grouping: bool,
+    }
 }
 
 impl NumberOptions {
@@ -77,7 +87,7 @@ impl Default for NumberOptions {
 ///
 /// ```
 /// use kerno::{NumberFormat, NumberOptions};
-/// let fares = NumberFormat::new("en", NumberOptions { digits: 4, ..Default::default() })?;
+/// let fares = NumberFormat::new("en", NumberOptions::default().digits(4))?;
 /// assert_eq!(fares.format(284.0), "0,284");
 /// let depth = NumberFormat::new("de", NumberOptions { decimals: 1, ..Default::default() })?;
 /// assert_eq!(depth.format(-1234.56), "-1.234,6");

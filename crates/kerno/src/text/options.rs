@@ -5,6 +5,7 @@ use icu_segmenter::options::{LineBreakStrictness, LineBreakWordOption};
 
 /// Options for how a text fills its box, as CSS Text and CSS Overflow have it.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct LayoutOptions {
     /// Horizontal alignment of lines that are shorter than the block.
     pub align: TextAlign,
@@ -44,6 +45,30 @@ pub struct LayoutOptions {
     pub tab_size: f32,
     /// The ground behind the whole block.
     pub plate: Option<Plate>,
+}
+
+crate::base::setters! {
+    LayoutOptions {
+        align: TextAlign,
+        vertical_align: VerticalAlign,
+        wrap: Wrap,
+        overflow: Overflow,
+        direction: Direction,
+        white_space: WhiteSpace,
+        line_break: LineBreak,
+        word_break: WordBreak,
+        overflow_wrap: OverflowWrap,
+        indent: f32,
+        paragraph_spacing: f32,
+        tab_size: f32,
+    }
+    optional {
+        width: f32,
+        height: f32,
+        shrink_to: f32,
+        max_lines: usize,
+        plate: Plate,
+    }
 }
 
 impl LayoutOptions {

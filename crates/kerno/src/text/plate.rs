@@ -5,6 +5,7 @@ use crate::base::{Color, Insets, Rect};
 
 /// The ground behind a text or a part of one.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Plate {
     /// Its colour.
     pub color: Color,
@@ -12,6 +13,12 @@ pub struct Plate {
     /// part of a text, what it reaches to the sides takes room, so that it covers no
     /// neighbours; what it reaches up and down takes none (CSS inline `padding`).
     pub padding: Insets,
+}
+
+crate::base::setters! {
+    Plate {
+        padding: Insets,
+    }
 }
 
 impl Plate {

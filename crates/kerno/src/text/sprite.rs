@@ -20,6 +20,7 @@ pub(super) const SIGN: &str = "\u{fffc}";
 /// # Ok::<(), kerno::TextError>(())
 /// ```
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct InlineSprite {
     /// Its name in the atlas that the text is drawn from.
     pub name: String,
@@ -31,6 +32,12 @@ pub struct InlineSprite {
     pub height: f32,
     /// Vertical alignment on the line.
     pub align: SpriteAlign,
+}
+
+crate::base::setters! {
+    InlineSprite {
+        align: SpriteAlign,
+    }
 }
 
 /// Vertical alignment of a sprite on its line (CSS `vertical-align`). The baseline shift of its

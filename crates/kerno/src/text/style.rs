@@ -1,6 +1,6 @@
 //! How a run of text looks.
 
-use super::Plate;
+use super::{Effect, Plate};
 use crate::base::{Color, Edges};
 use crate::font::{Face, Tag};
 
@@ -10,11 +10,12 @@ use crate::font::{Face, Tag};
 /// use kerno::{Color, Face, Style};
 /// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
 /// let body = Style::new(&face, 16.0);
-/// let alarm = Style { color: Color::rgb(255, 90, 60), ..body.clone() };
+/// let alarm = body.clone().color(Color::rgb(255, 90, 60));
 /// assert_eq!(body.color, Color::WHITE); // `alarm` changed nothing
 /// # Ok::<(), kerno::FontError>(())
 /// ```
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Style {
     /// The face.
     pub face: Face,
@@ -25,8 +26,10 @@ pub struct Style {
     pub color: Color,
     /// Smooth, or hard for pixel faces.
     pub edges: Edges,
-    /// Outline around the letters; it takes no room.
-    pub outline: Option<LetterOutline>,
+    /// Layers of the letters' look, painted from the first to the last. Where none of them
+    /// is a fill, the letters themselves are painted last, in [`Style::color`]. They take no
+    /// room. Default: none, which is the letters alone.
+    pub effects: Vec<Effect>,
     /// A line beneath the letters (CSS `text-decoration-line: underline`).
     pub underline: bool,
     /// A line through the letters (`line-through`).
@@ -57,6 +60,29 @@ pub struct Style {
     pub language: Option<Tag>,
 }
 
+crate::base::setters! {
+    Style {
+        face: Face,
+        size: f32,
+        color: Color,
+        edges: Edges,
+        effects: Vec<Effect>,
+        underline: bool,
+        line_through: bool,
+        letter_spacing: f32,
+        word_spacing: f32,
+        baseline_shift: f32,
+        line_height: LineHeight,
+        fallback: Vec<Face>,
+        features: Vec<(Tag, u16)>,
+        tabular: bool,
+    }
+    optional {
+        plate: Plate,
+        language: Tag,
+    }
+}
+
 impl Style {
     /// The largest size, in design pixels: far beyond any screen, and small
     /// enough that no sum of advances overflows.
@@ -69,7 +95,7 @@ impl Style {
             size,
             color: Color::WHITE,
             edges: Edges::Smooth,
-            outline: None,
+            effects: Vec::new(),
             underline: false,
             line_through: false,
             plate: None,
@@ -82,6 +108,14 @@ impl Style {
             tabular: false,
             language: None,
         }
+    }
+
+    /// Adds an outline that reaches `width` design pixels beyond the letters, beneath them:
+    /// short for an [`Effect::outline`] more.
+    #[must_use]
+    pub fn outline(mut self, width: f32, color: Color) -> Self {
+        self.effects.push(Effect::outline(width, color));
+        self
     }
 
     /// The style's face (0), or one of its fallbacks, counted from 1; the face where
@@ -111,10 +145,10 @@ impl Style {
             letter_spacing: self.letter_spacing * factor,
             word_spacing: self.word_spacing * factor,
             baseline_shift: self.baseline_shift * factor,
-            outline: self.outline.map(|outline| LetterOutline {
-                width: outline.width * factor,
-                ..outline
-            }),
+            effects: {
+                let effects = self.effects.iter();
+                effects.map(|effect| effect.kind().scaled(factor)).collect()
+            },
             plate: self.plate.map(|plate| plate.scaled(factor)),
             line_height: match self.line_height {
                 LineHeight::Length(length) => LineHeight::Length(length * factor),
@@ -166,18 +200,6 @@ impl Style {
         let half_leading = (height - above - below) * 0.5;
         (above + half_leading, below + half_leading)
     }
-}
-
-/// An outline around letters, so that they are read on any ground. It lies beneath
-/// all letters of its text, and shows through where their colour does.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct LetterOutline {
-    /// The distance it reaches beyond the letters, in design pixels; above 0, at most
-    /// [`Treatment::WIDEST`](crate::Treatment::WIDEST). A tenth of the size and less
-    /// looks well.
-    pub width: f32,
-    /// Its colour.
-    pub color: Color,
 }
 
 /// From one baseline to the next (CSS `line-height`).

@@ -13,7 +13,7 @@ use serde::de::value::MapAccessDeserializer;
 use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
 use toml::Spanned;
 
-use super::{InlineSprite, LetterOutline, Markup, Plate, SpriteAlign, StyleChange};
+use super::{EffectRecord, InlineSprite, Markup, Plate, SpriteAlign, StyleChange};
 use crate::base::{Color, Image, Limits, Size, TomlFault, line_of, parse, read_text};
 use crate::font::Face;
 
@@ -74,7 +74,8 @@ struct StyleEntry {
     face: Option<Spanned<String>>,
     scale: Option<Spanned<f32>>,
     color: Option<Spanned<String>>,
-    outline: Option<OrNone<OutlineEntry>>,
+    /// Layers of the letters' look, from the first that is painted.
+    effects: Option<Vec<Spanned<EffectRecord>>>,
     plate: Option<OrNone<PlateEntry>>,
     underline: Option<bool>,
     line_through: Option<bool>,
@@ -113,13 +114,6 @@ impl<'de, T: Deserialize<'de>> Deserialize<'de> for OrNone<T> {
 
         from.deserialize_any(Either(PhantomData))
     }
-}
-
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields, rename_all = "kebab-case")]
-struct OutlineEntry {
-    width: f32,
-    color: Spanned<String>,
 }
 
 #[derive(Deserialize)]
@@ -254,14 +248,12 @@ impl Reader<'_> {
         });
         let scale = entry.scale.as_ref();
         let color = entry.color.as_ref().map(|color| self.color(color));
-        let outline = entry.outline.as_ref().map(|outline| match outline {
-            OrNone::None => Ok(None),
-            OrNone::Some(outline) => {
-                let color = self.color(&outline.color)?;
-                let width = outline.width;
-                Ok::<_, StyleFileError>(Some(LetterOutline { width, color }))
-            }
-        });
+        let effect = |record: &Spanned<EffectRecord>| {
+            let wrong = |problem| self.error(&record.span(), problem);
+            record.get_ref().effect(|color| self.color(color), wrong)
+        };
+        let effects = entry.effects.as_ref();
+        let effects = effects.map(|records| records.iter().map(effect).collect());
         let plate = entry.plate.as_ref().map(|plate| match plate {
             OrNone::None => Ok(None),
             OrNone::Some(plate) => {
@@ -273,7 +265,7 @@ impl Reader<'_> {
             face: face.transpose()?,
             scale: scale.map(|scale| self.length(scale, "scale")).transpose()?,
             color: color.transpose()?,
-            outline: outline.transpose()?,
+            effects: effects.transpose()?,
             underline: entry.underline,
             line_through: entry.line_through,
             plate: plate.transpose()?,

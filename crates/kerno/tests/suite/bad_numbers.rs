@@ -3,10 +3,10 @@
 use std::io::Write;
 
 use kerno::{
-    Anchor, Animation, Atlas, AtlasError, Canvas, Color, DevicePoint, DeviceSize, Face, Fit,
-    FontError, FrameBuilder, Image, ImageError, Limits, Mapping, NumberFormat, NumberOptions,
-    NumberSign, Placement, Point, RasterError, Rasterizer, Rect, Size, Span, SpriteOptions, Style,
-    Tag, TextLayout, Viewport,
+    Anchor, Animation, Atlas, AtlasError, Canvas, Color, DevicePoint, DeviceSize, DrawSprite,
+    DrawText, Face, Fit, FontError, FrameBuilder, Image, ImageError, Limits, Mapping, NumberFormat,
+    NumberOptions, NumberSign, Placement, Point, RasterError, Rasterizer, Rect, Size, Span,
+    SpriteOptions, Style, Tag, TextLayout, Viewport,
 };
 
 use crate::support::{LATO, lato};
@@ -26,21 +26,26 @@ fn what_lies_nowhere_is_not_drawn() {
     let mut atlas = Atlas::default();
     let oar = sprite(&mut atlas, "oar", SpriteOptions::default()).expect("a sprite");
     for bad in [f32::NAN, f32::INFINITY, -f32::INFINITY, f32::MAX] {
-        let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
-        let mut layer = frame.layer(0);
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(&mut atlas, Mapping::uniform(2.0));
+        let mut layer = frame.scope();
         layer.rect(Rect::new(bad, 0.0, 5.0, 5.0), Color::WHITE);
         layer.rect(Rect::new(0.0, 0.0, 5.0, bad), Color::WHITE);
-        let _ = layer.panel(&mut atlas, oar, Rect::new(0.0, bad, 5.0, bad));
-        let _ = layer.sprite(&mut atlas, oar, Point::new(bad, bad), Anchor::CENTER);
-        let _ = layer.sprite(&mut atlas, oar, Point::ORIGIN, Anchor::new(bad, 0.5));
-        let _ = layer.text(&mut atlas, &score, Point::new(1.0, bad), Anchor::CENTER);
-        let _ = layer.text(&mut atlas, &score, Point::ORIGIN, Anchor::new(bad, bad));
-        let frame = frame.finish();
+        let _ = layer.panel(oar, Rect::new(0.0, bad, 5.0, bad));
+        let _ = layer.sprite(oar, DrawSprite::at(Point::new(bad, bad), Anchor::CENTER));
+        let _ = layer.sprite(oar, DrawSprite::at(Point::ORIGIN, Anchor::new(bad, 0.5)));
+        let _ = layer.text(&score, DrawText::at(Point::new(1.0, bad), Anchor::CENTER));
+        let _ = layer.text(&score, DrawText::at(Point::ORIGIN, Anchor::new(bad, bad)));
+        let frame = builder.finish();
         let mut places = frame.vertices.iter().flat_map(|vertex| vertex.position);
         assert!(places.all(f32::is_finite), "{bad}");
-        let mut frame = FrameBuilder::new(Mapping::new(bad, bad, DevicePoint::new(0.0, bad)));
-        let _ = frame.text(&mut atlas, &score, Point::ORIGIN, Anchor::CENTER);
-        let frame = frame.finish();
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(
+            &mut atlas,
+            Mapping::new(bad, bad, DevicePoint::new(0.0, bad)),
+        );
+        let _ = frame.text(&score, DrawText::at(Point::ORIGIN, Anchor::CENTER));
+        let frame = builder.finish();
         let mut places = frame.vertices.iter().flat_map(|vertex| vertex.position);
         assert!(places.all(f32::is_finite), "{bad}");
     }
@@ -50,15 +55,9 @@ fn what_lies_nowhere_is_not_drawn() {
 fn numbers_that_nothing_can_be_made_from_are_refused() {
     let style = Style::new(&lato(), 16.0);
     for bad in [f32::NAN, f32::INFINITY, 1e38] {
-        let spaced = Style {
-            letter_spacing: bad,
-            ..style.clone()
-        };
+        let spaced = style.clone().letter_spacing(bad);
         assert!(TextLayout::new("ab", &spaced).is_err(), "{bad}");
-        let options = SpriteOptions {
-            origin: Anchor::new(bad, 0.0),
-            ..SpriteOptions::default()
-        };
+        let options = SpriteOptions::default().origin(Anchor::new(bad, 0.0));
         let made = sprite(&mut Atlas::default(), "oar", options);
         assert_eq!(made.is_err(), !bad.is_finite(), "{bad}");
         let view = Viewport::new(Size::new(bad, 9.0), DeviceSize::new(64, 64), Fit::Fill);
@@ -97,10 +96,9 @@ fn a_sprite_of_another_atlas_is_an_error() {
     let (mut atlas, mut other) = (Atlas::default(), Atlas::default());
     sprite(&mut other, "oar", SpriteOptions::default()).expect("a sprite");
     let bell = sprite(&mut other, "bell", SpriteOptions::default()).expect("a sprite");
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    let error = frame
-        .layer(0)
-        .sprite(&mut atlas, bell, Point::ORIGIN, Anchor::CENTER);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+    let error = frame.sprite(bell, DrawSprite::at(Point::ORIGIN, Anchor::CENTER));
     assert!(matches!(error, Err(AtlasError::OtherAtlas(1))), "{error:?}");
 }
 
@@ -108,11 +106,7 @@ fn a_sprite_of_another_atlas_is_an_error() {
 fn files_are_read_within_limits_only() {
     let mut file = tempfile::NamedTempFile::new().expect("a file");
     file.write_all(LATO).expect("a file");
-    let limits = |bytes| {
-        let mut limits = Limits::default();
-        limits.file_bytes = bytes;
-        limits
-    };
+    let limits = |bytes| Limits::default().file_bytes(bytes);
     let length = LATO.len() as u64;
     assert!(Face::from_file_with(file.path(), 0, limits(length)).is_ok());
     let error = Face::from_file_with(file.path(), 0, limits(length - 1));
@@ -131,13 +125,15 @@ fn files_are_read_within_limits_only() {
 
 #[test]
 fn thin_lines_are_seen_in_small_windows() {
+    let mut atlas = Atlas::default();
     for scale in [0.02, 0.1, 0.3, 0.49, 0.7, 1.0] {
-        let mut frame = FrameBuilder::new(Mapping::uniform(scale));
-        let mut layer = frame.layer(0);
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(&mut atlas, Mapping::uniform(scale));
+        let mut layer = frame.scope();
         layer.rect(Rect::new(10.2, 10.4, 40.0, 1.0), Color::WHITE);
         layer.rect(Rect::new(10.0, 60.0, 1.0, 40.0), Color::WHITE);
         layer.rect(Rect::new(10.0, 60.0, 0.0, 40.0), Color::WHITE);
-        assert_eq!(frame.finish().quad_count(), 2, "{scale}");
+        assert_eq!(builder.finish().quad_count(), 2, "{scale}");
     }
 }
 
@@ -172,10 +168,7 @@ fn frames_change_at_exact_multiples() {
 #[test]
 fn infinity_has_the_sign_of_its_language() {
     let with = |language: &str, sign| {
-        let options = NumberOptions {
-            sign,
-            ..NumberOptions::default()
-        };
+        let options = NumberOptions::default().sign(sign);
         NumberFormat::new(language, options).expect("a language")
     };
     assert_eq!(with("en", NumberSign::Negative).format(f64::INFINITY), "∞");
@@ -195,12 +188,11 @@ fn infinity_has_the_sign_of_its_language() {
 #[test]
 fn what_takes_long_to_compare_is_not_compared() {
     let start = std::time::Instant::now();
-    let style = Style {
-        features: (0..70_000_u32)
+    let style = Style::new(&lato(), 16.0).features(
+        (0..70_000_u32)
             .map(|n| (Tag((0x2020_2020 + n).to_be_bytes()), 1))
             .collect(),
-        ..Style::new(&lato(), 16.0)
-    };
+    );
     let layout = TextLayout::with_options(&[Span::new("ab", &style)], &Default::default());
     assert_eq!(layout.expect("a layout").glyphs().len(), 2);
     let mut atlas = Atlas::default();

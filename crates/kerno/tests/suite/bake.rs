@@ -5,9 +5,9 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use kerno::{
-    Anchor, Atlas, BakeError, Canvas, Color, DeviceSize, Edges, FrameBuilder, GlyphId, GlyphShape,
-    Image, Insets, LetterOutline, Manifest, Mapping, Pack, PackError, PageKind, Point, Rasterizer,
-    Rect, SpriteOptions, Style, TextLayout,
+    Anchor, Atlas, BakeError, Canvas, Color, DeviceSize, DrawSprite, DrawText, FrameBuilder,
+    GlyphId, GlyphRequest, Image, Insets, Manifest, Mapping, Pack, PackError, PageKind, Point,
+    Rasterizer, Rect, SpriteOptions, Style, Subpixel, TextLayout,
 };
 use serde_json::Value;
 use tempfile::TempDir;
@@ -87,37 +87,40 @@ fn number(value: &Value) -> u32 {
 #[test]
 fn outlines_are_baked_where_a_strike_asks_for_them() {
     let kitchen = Kitchen::new();
-    let strike = STRIKE.replace("sizes = [11, 20]", "sizes = [20]\noutline = 1.25");
+    let strike = STRIKE.replace(
+        "sizes = [11, 20]",
+        "sizes = [20]\neffects = [{ outline = { width = 1.25 } }]",
+    );
     let pack = Pack::from_bytes(packed(&kitchen.manifest(&strike).expect("a manifest")));
     let pack = pack.expect("a pack");
     let picture = |atlas: &mut Atlas, face: &kerno::Face| {
-        let style = Style {
-            outline: Some(LetterOutline {
-                width: 1.25,
-                color: Color::BLACK,
-            }),
-            ..Style::new(face, 20.0)
-        };
+        let style = Style::new(face, 20.0).outline(1.25, Color::BLACK);
         let text = TextLayout::new("Fares: 42", &style).expect("a layout");
-        let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(atlas, Mapping::IDENTITY);
         let at = Point::new(5.0, 5.0);
         frame
-            .text(atlas, &text, at, Anchor::TOP_LEFT)
+            .text(&text, DrawText::at(at, Anchor::TOP_LEFT))
             .expect("room");
         let mut canvas = Canvas::new(DeviceSize::new(120, 40));
-        canvas.draw(frame.finish(), atlas);
+        canvas.draw(builder.finish(), atlas);
         canvas.to_image()
     };
     let mut atlas = pack.atlas();
     let before = atlas.usage();
     let shown = picture(&mut atlas, &pack.face("text").expect("the face"));
     assert_eq!(shown, picture(&mut Atlas::default(), &lato()));
+    // The font opened beside its pack is the same face.
+    assert_eq!(shown, picture(&mut atlas, &lato()));
     assert_eq!(atlas.usage(), before, "everything was there already");
     for wrong in ["0", "-1", "100", "nan"] {
-        let strike = STRIKE.replace("sizes", &format!("outline = {wrong}\nsizes"));
+        let strike = STRIKE.replace(
+            "sizes",
+            &format!("effects = [{{ outline = {{ width = {wrong} }} }}]\nsizes"),
+        );
         let error = kitchen.manifest(&strike).expect_err("no width").to_string();
         assert!(
-            error.contains("an outline is above 0 and at most 64 px wide"),
+            error.contains("the outline of") && error.contains("above 0 and at most 64"),
             "{error}"
         );
     }
@@ -125,24 +128,25 @@ fn outlines_are_baked_where_a_strike_asks_for_them() {
 
 /// A text and the three sprites on a canvas.
 fn drawn(atlas: &mut Atlas, face: &kerno::Face, mapping: Mapping) -> Image {
-    let mut frame = FrameBuilder::new(mapping);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(atlas, mapping);
     let text = TextLayout::new("AVATAR, 7:45?", &Style::new(face, 20.0)).expect("a layout");
     let at = Point::new(3.3, 2.0);
     frame
-        .text(atlas, &text, at, Anchor::TOP_LEFT)
+        .text(&text, DrawText::at(at, Anchor::TOP_LEFT))
         .expect("room");
     for (name, x) in [("wide", 60.0), ("high", 20.0), ("sail", 90.0)] {
-        let sprite = atlas.sprite(name).expect("a sprite");
-        let mut layer = frame.layer(1);
+        let sprite = frame.atlas().sprite(name).expect("a sprite");
+        let mut layer = frame.scope().layer(1);
         let at = Point::new(x, 55.5);
         layer
-            .sprite(atlas, sprite, at, Anchor::CENTER)
+            .sprite(sprite, DrawSprite::at(at, Anchor::CENTER))
             .expect("room");
         let room = Rect::new(x, 80.0, 31.0, 17.0);
-        layer.panel(atlas, sprite, room).expect("room");
+        layer.panel(sprite, room).expect("room");
     }
     let mut canvas = Canvas::new(DeviceSize::new(260, 220));
-    canvas.draw(frame.finish(), atlas);
+    canvas.draw(builder.finish(), atlas);
     canvas.to_image()
 }
 
@@ -174,10 +178,7 @@ fn a_pack_measures_and_draws_as_the_files_it_was_made_of() {
             for name in ["wide", "high", "sail"] {
                 let image = Image::from_png_file(kitchen.path(&format!("{name}.png")));
                 let slices = if name == "sail" { 3.0 } else { 0.0 };
-                let options = SpriteOptions {
-                    slices: Insets::all(slices),
-                    ..SpriteOptions::default()
-                };
+                let options = SpriteOptions::default().slices(Insets::all(slices));
                 let image = image.expect("a picture");
                 atlas.add_sprite(name, &image, options).expect("a sprite");
             }
@@ -209,20 +210,18 @@ fn text_that_nobody_foresaw_goes_to_a_new_page() {
     let pack = Pack::from_bytes(packed(&manifest)).expect("a pack");
     let mut atlas = pack.atlas();
     let pages = atlas.pages(PageKind::Mask).len();
-    atlas.mark_uploaded();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let style = Style::new(&pack.face("text").expect("the face"), 20.0);
     for (text, added) in [("Fares", 0), ("Fährgäste", 1)] {
         let layout = TextLayout::new(text, &style).expect("a layout");
         let at = Point::new(2.0, 2.0);
         frame
-            .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+            .text(&layout, DrawText::at(at, Anchor::TOP_LEFT))
             .expect("room");
-        assert_eq!(atlas.pages(PageKind::Mask).len(), pages + added, "{text}");
-        let changed = atlas
-            .pages(PageKind::Mask)
-            .iter()
-            .filter(|p| p.changed().is_some());
+        let all = frame.atlas().pages(PageKind::Mask);
+        assert_eq!(all.len(), pages + added, "{text}");
+        let changed = all.iter().filter(|page| page.changed_since(1).is_some());
         assert_eq!(changed.count(), added, "{text}");
     }
 }
@@ -235,12 +234,16 @@ fn a_sprite_at_a_scale_that_was_not_baked_is_made_of_its_largest_picture() {
     let mut atlas = pack.atlas();
     let sprite = atlas.sprite("sail").expect("a sprite");
     for scale in [0.5, 3.0] {
-        let mut frame = FrameBuilder::new(Mapping::uniform(scale));
-        let mut layer = frame.layer(0);
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(&mut atlas, Mapping::uniform(scale));
+        let mut layer = frame.scope();
         layer
-            .sprite(&mut atlas, sprite, Point::new(0.0, 0.0), Anchor::TOP_LEFT)
+            .sprite(
+                sprite,
+                DrawSprite::at(Point::new(0.0, 0.0), Anchor::TOP_LEFT),
+            )
             .expect("room");
-        let frame = frame.finish();
+        let frame = builder.finish();
         let corner = frame.vertices[2].position;
         assert_eq!(corner, [12.0 * scale, 10.0 * scale]);
     }
@@ -325,7 +328,7 @@ fn the_report_adds_up() {
     let report = manifest.bake(&|_, _| {}).expect("a bake").report();
     let (json, _) = json_of(&manifest);
     let face = &json["faces"][1];
-    // Padding of 1 on every side, one byte a texel, four steps.
+    // Padding of 1 on every side, one byte a texel, four subpixel positions.
     let bytes_of = |character: &str| {
         let glyph = &face["characters"][character];
         let strikes = json["strikes"][0]["glyphs"].as_array().expect("glyphs");
@@ -575,9 +578,9 @@ fn a_damaged_pack_is_refused() {
         assert!(open(damaged).is_err(), "byte {at}");
     }
     let mut other = bytes;
-    other[8] = 2;
+    other[8] = 3;
     let error = open(other).expect_err("another version");
-    assert!(matches!(error, PackError::Version { found: 2, known: 1 }));
+    assert!(matches!(error, PackError::Version { found: 3, known: 2 }));
 }
 
 #[test]
@@ -608,9 +611,10 @@ fn a_crafted_pack_reaches_nowhere() {
         bytes[40..48].copy_from_slice(&xxh3_64(&header).to_le_bytes());
         Pack::from_bytes(bytes)
     };
-    crafted("\"steps\":4", "\"steps\":8").expect("the checksums are right");
+    crafted("\"subpixel_positions\":4", "\"subpixel_positions\":8")
+        .expect("the checksums are right");
     for (from, to) in [
-        ("\"steps\":4", "\"steps\":0"),
+        ("\"subpixel_positions\":4", "\"subpixel_positions\":0"),
         ("\"first\":0", "\"first\":9"),
         ("\"page\":0", "\"page\":1"),
         ("\"page\":0,\"x\":1,", "\"page\":0,\"x\":9999,"),
@@ -656,10 +660,11 @@ fn ligatures_of_what_is_asked_for_are_baked_as_well() {
     assert_ne!(Some(layout.glyphs()[0].glyph), face.glyph('f'));
     let mut atlas = pack.atlas();
     let before = atlas.usage();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let at = Point::new(5.0, 5.0);
     frame
-        .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+        .text(&layout, DrawText::at(at, Anchor::TOP_LEFT))
         .expect("room");
     assert_eq!(atlas.usage(), before);
 }
@@ -693,18 +698,18 @@ fn the_json_form_has_the_measures_of_the_font_and_its_pictures() {
     let records = json["strikes"][0]["glyphs"].as_array().expect("glyphs");
     assert!(records.len() >= 4 * 7, "{}", records.len());
     for record in records {
-        let shape = GlyphShape {
-            size: 20.0,
-            shift_x: number(&record["step"]) as f32 / 4.0,
-            treatment: Edges::Smooth.into(),
-        };
         let glyph = GlyphId(number(&record["glyph"]) as u16);
-        let drawn = rasterizer.glyph(&face, glyph, shape).expect("a picture");
+        let drawn = rasterizer
+            .glyph(
+                &GlyphRequest::new(&face, glyph, 20.0)
+                    .subpixel(Subpixel::new(number(&record["subpixel"]) as u8, 4)),
+            )
+            .expect("a picture");
         let side = |key: &str| number(&record[key]);
         let shown = pages[0].part(side("x"), side("y"), side("width"), side("height"));
         let grey: Vec<u8> = shown.pixels().iter().step_by(4).copied().collect();
         assert_eq!(grey, drawn.texels);
-        let place = (record["left"].as_i64(), record["top"].as_i64());
+        let place = (record["left"].as_f64(), record["top"].as_f64());
         assert_eq!(place, (Some(drawn.left.into()), Some(drawn.top.into())));
     }
 }

@@ -21,16 +21,14 @@ fn text_is_ordered_as_the_test_of_the_standard_says() {
             char::from_u32(code).expect("a character")
         };
         let text: String = characters.split(' ').map(character).collect();
-        let options = LayoutOptions {
-            direction: match direction {
+        let options = LayoutOptions::default()
+            .direction(match direction {
                 "0" => Direction::LeftToRight,
                 "1" => Direction::RightToLeft,
                 _ => Direction::Auto,
-            },
+            })
             // So wide that nothing wraps; with a width, white space at the end hangs.
-            width: Some(100_000.0),
-            ..LayoutOptions::default()
-        };
+            .width(100_000.0);
         let layout = TextLayout::with_options(&[Span::new(&text, &style)], &options);
         let layout = layout.expect("a layout");
         let clusters = layout.clusters();

@@ -5,7 +5,7 @@ use std::io::Write;
 use crate::support::{prepared, prepared_with};
 use flate2::Compression;
 use flate2::write::GzEncoder;
-use kerno::{Edges, Face, FontError, GlyphId, GlyphShape, Limits, NameId, Rasterizer};
+use kerno::{Face, FontError, GlyphId, GlyphRequest, Limits, NameId, Rasterizer};
 
 /// Two glyphs of a font of 8 pixels: an A of 5 × 6 and a comma that hangs two
 /// pixels below the baseline (Technical Note 5005, section 2).
@@ -54,13 +54,10 @@ fn face(bdf: &str) -> Result<Face, FontError> {
 /// The picture of a character as rows of `#` and `.`, and its left and top.
 fn picture(face: &Face, character: char, size: f32) -> (String, i32, i32) {
     let glyph = face.glyph(character).expect("the character");
-    let shape = GlyphShape {
-        size,
-        shift_x: 0.0,
-        treatment: Edges::Smooth.into(),
-    };
     let mut rasterizer = Rasterizer::new();
-    let picture = rasterizer.glyph(face, glyph, shape).expect("a picture");
+    let picture = rasterizer
+        .glyph(&GlyphRequest::new(face, glyph, size))
+        .expect("a picture");
     let shade = |texel: &u8| match texel {
         0 => '.',
         255 => '#',

@@ -6,15 +6,16 @@ use proptest::prelude::*;
 use crate::support::lato;
 
 /// Ten clusters a second, half a second after commas, two after sentences.
-const PACE: Pace = Pace {
-    clusters_per_second: 10.0,
-    comma_rest: 0.5,
-    sentence_rest: 2.0,
-};
+fn pace() -> Pace {
+    Pace::default()
+        .clusters_per_second(10.0)
+        .comma_rest(0.5)
+        .sentence_rest(2.0)
+}
 
 fn reveal(text: &str) -> Reveal {
     let layout = TextLayout::new(text, &Style::new(&lato(), 12.0)).expect("a layout");
-    Reveal::new(&layout, &PACE).expect("a pace")
+    Reveal::new(&layout, &pace()).expect("a pace")
 }
 
 #[test]
@@ -62,20 +63,10 @@ fn rests_begin_with_the_space_behind_the_mark() {
 fn a_pace_out_of_range_is_refused() {
     let layout = TextLayout::new("a", &Style::new(&lato(), 12.0)).expect("a layout");
     for speed in [0.0, -1.0, f32::NAN, f32::INFINITY] {
-        let pace = Pace {
-            clusters_per_second: speed,
-            ..PACE
-        };
+        let pace = pace().clusters_per_second(speed);
         assert!(Reveal::new(&layout, &pace).is_err());
     }
-    let error = Reveal::new(
-        &layout,
-        &Pace {
-            comma_rest: -0.5,
-            ..PACE
-        },
-    )
-    .expect_err("negative");
+    let error = Reveal::new(&layout, &pace().comma_rest(-0.5)).expect_err("negative");
     assert_eq!(
         error.to_string(),
         "comma_rest is -0.5, it must be 0 or more seconds"

@@ -6,10 +6,7 @@ use proptest::prelude::*;
 use crate::support::{lato, misaki};
 
 fn options(width: Option<f32>) -> LayoutOptions {
-    LayoutOptions {
-        width,
-        ..LayoutOptions::default()
-    }
+    LayoutOptions::default().width(width)
 }
 
 /// Everything that can be seen of a layout.
@@ -34,7 +31,7 @@ proptest! {
         edits in prop::collection::vec((0.0..1.0_f64, 0.0..0.3_f64, "[ a-f\\u{301}\\u{5d1}\n]{0,9}"), 1..4),
         width in prop::option::of(30.0..300.0_f32),
     ) {
-        let plain = Style { fallback: vec![misaki()], ..Style::new(&lato(), 16.0) };
+        let plain = Style::new(&lato(), 16.0).fallback(vec![misaki()]);
         let other = Style::new(&misaki(), 24.0);
         let options = options(width);
         let spans = [Span::new(&first, &plain), Span::new(&second, &other)];
@@ -87,10 +84,7 @@ fn a_long_text_that_changes_at_its_end_is_right_throughout() {
 #[test]
 fn a_score_is_set_and_shrinks_where_it_has_to() {
     let style = Style::new(&lato(), 20.0);
-    let shrinking = LayoutOptions {
-        shrink_to: Some(0.5),
-        ..options(Some(40.0))
-    };
+    let shrinking = options(Some(40.0)).shrink_to(0.5);
     let spans = [Span::new("9", &style)];
     let mut layout = TextLayout::with_options(&spans, &shrinking).expect("a layout");
     assert_eq!(layout.style(0).size, 20.0);

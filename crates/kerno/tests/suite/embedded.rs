@@ -1,6 +1,6 @@
 //! Bitmap strikes inside OpenType fonts, in every form of index and picture.
 
-use kerno::{Edges, Face, FontError, GlyphId, GlyphShape, Rasterizer};
+use kerno::{Edges, Face, FontError, GlyphId, GlyphRequest, Rasterizer};
 
 use crate::hostile::damage;
 use crate::support::{FontBuilder, cmap12, prepared, words};
@@ -36,13 +36,8 @@ fn strike(parts: &[Part], data: &[u8], depth: u8) -> FontBuilder {
 /// Where a glyph's ink is at 8 pixels, and its rows of texels.
 fn picture(face: &Face, glyph: u16) -> (i32, i32, Vec<String>) {
     let mut rasterizer = Rasterizer::new();
-    let shape = GlyphShape {
-        size: 8.0,
-        shift_x: 0.0,
-        treatment: Edges::Hard.into(),
-    };
     let ink = rasterizer
-        .glyph(face, GlyphId(glyph), shape)
+        .glyph(&GlyphRequest::new(face, GlyphId(glyph), 8.0).treatment(Edges::Hard))
         .expect("a picture");
     let dot = |texel: &u8| if *texel == 0 { '.' } else { '#' };
     let rows = ink.texels.chunks(ink.width.max(1) as usize);

@@ -1,43 +1,32 @@
 //! An atlas that may not grow: what is not in use makes room.
 
-use kerno::{
-    Atlas, AtlasError, AtlasOptions, Edges, Face, GlyphShape, GlyphSpec, PageKind, Rasterizer, Slot,
-};
+use kerno::{Atlas, AtlasError, AtlasOptions, Face, GlyphRequest, PageKind, Rasterizer, Slot};
 use proptest::prelude::*;
 
 use crate::support::{glyph, lato};
 
 /// One page of 128 × 128 texels.
 fn small() -> Atlas {
-    Atlas::new(AtlasOptions {
-        page_side: 128,
-        budget: Some(128 * 128),
-        ..AtlasOptions::default()
-    })
+    Atlas::new(
+        AtlasOptions::default()
+            .page_side(128)
+            .budget(128 * 128)
+            .max_pages(1)
+            .frames_in_flight(0),
+    )
     .expect("a page side in range")
 }
 
 fn ask(atlas: &mut Atlas, face: &Face, character: char, size: f32) -> Result<Slot, AtlasError> {
-    let spec = GlyphSpec {
-        face,
-        glyph: glyph(face, character),
-        size,
-        step: 0,
-        treatment: Edges::Smooth.into(),
-    };
-    Ok(atlas.glyph(&spec)?.expect("ink"))
+    let request = GlyphRequest::new(face, glyph(face, character), size);
+    Ok(atlas.glyph(&request)?.expect("ink"))
 }
 
 /// Whether a slot still holds the picture of its glyph, and nothing around it.
 fn holds(atlas: &Atlas, slot: Slot, face: &Face, character: char, size: f32) -> bool {
     let mut rasterizer = Rasterizer::new();
-    let shape = GlyphShape {
-        size,
-        shift_x: 0.0,
-        treatment: Edges::Smooth.into(),
-    };
     let picture = rasterizer
-        .glyph(face, glyph(face, character), shape)
+        .glyph(&GlyphRequest::new(face, glyph(face, character), size))
         .expect("a picture");
     let page = &atlas.pages(PageKind::Mask)[usize::from(slot.page)];
     let texel =
@@ -102,7 +91,7 @@ fn without_frames_nothing_is_given_up() {
     let error = full.expect("a full page");
     assert!(matches!(error, AtlasError::Full(1)), "{error}");
     assert!(
-        error.to_string().contains("AtlasOptions::budget"),
+        error.to_string().contains("AtlasOptions::max_pages"),
         "{error}"
     );
 }
@@ -111,18 +100,67 @@ fn without_frames_nothing_is_given_up() {
 fn only_what_changed_is_to_be_uploaded() {
     let (face, mut atlas) = (lato(), small());
     let first = ask(&mut atlas, &face, 'F', 20.0).expect("room");
-    let changed = |atlas: &Atlas| atlas.pages(PageKind::Mask)[0].changed();
-    let whole = changed(&atlas).expect("a new page");
+    let page = |atlas: &Atlas| atlas.pages(PageKind::Mask)[0].clone();
+    let whole = page(&atlas).changed_since(0).expect("a new page");
     assert_eq!((whole.width, whole.height), (128, 128));
-    atlas.mark_uploaded();
+    let uploaded = page(&atlas).revision();
     assert_eq!(ask(&mut atlas, &face, 'F', 20.0).expect("room"), first);
-    assert_eq!(changed(&atlas), None);
+    assert_eq!(page(&atlas).changed_since(uploaded), None);
     let second = ask(&mut atlas, &face, 'o', 20.0).expect("room").texels;
-    let rect = changed(&atlas).expect("a new glyph");
+    let rect = page(&atlas).changed_since(uploaded).expect("a new glyph");
     // The picture and its padding of one.
     assert_eq!((rect.x + 1, rect.y + 1), (second.x, second.y));
     assert_eq!(
         (rect.width - 2, rect.height - 2),
         (second.width, second.height)
     );
+    // Who is behind by many changes gets all of them, others only theirs.
+    let mut revisions = Vec::new();
+    for character in 'a'..='z' {
+        revisions.push(page(&atlas).revision());
+        ask(&mut atlas, &face, character, 9.0).expect("room");
+    }
+    let page = page(&atlas);
+    let inside = |outer: kerno::TexelRect, inner: kerno::TexelRect| {
+        outer.x <= inner.x
+            && outer.y <= inner.y
+            && inner.x + inner.width <= outer.x + outer.width
+            && inner.y + inner.height <= outer.y + outer.height
+    };
+    let late: Vec<_> = revisions
+        .iter()
+        .filter_map(|at| page.changed_since(*at))
+        .collect();
+    assert_eq!(late.len(), 26);
+    assert!(late.windows(2).all(|pair| inside(pair[0], pair[1])));
+    assert!(inside(
+        page.changed_since(uploaded).expect("changes"),
+        late[0]
+    ));
+}
+
+#[test]
+fn a_window_that_is_dragged_stays_within_the_budget() {
+    let face = lato();
+    let budget = 512 << 10;
+    let options = AtlasOptions::default().page_side(256).budget(budget);
+    let mut atlas = Atlas::new(options).expect("options in range");
+    let text = kerno::TextLayout::new("Fares 1,284, two bells", &kerno::Style::new(&face, 16.0));
+    let text = text.expect("a layout");
+    let mut builder = kerno::FrameBuilder::new();
+    for step in 0..240_u16 {
+        let mapping = kerno::Mapping::uniform(0.5 + f32::from(step) * 0.02);
+        let mut frame = builder.begin(&mut atlas, mapping);
+        let place = kerno::DrawText::at(kerno::Point::ORIGIN, kerno::Anchor::TOP_LEFT);
+        frame.text(&text, place).expect("room");
+    }
+    let taken = atlas.usage().texture_bytes;
+    assert!(taken <= budget, "{taken} bytes");
+    // What one frame needs it gets, whatever the budget.
+    let options = options.budget(1);
+    let mut atlas = Atlas::new(options).expect("options in range");
+    for size in 20..60_u8 {
+        ask(&mut atlas, &face, 'W', f32::from(size)).expect("room");
+    }
+    assert!(atlas.usage().mask_pages > 1);
 }

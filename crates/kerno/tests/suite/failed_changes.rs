@@ -54,23 +54,17 @@ fn ask_all(layout: &TextLayout) {
 
 #[test]
 fn a_text_without_letters_has_no_ellipsis() {
-    let style = Style {
-        underline: true,
-        line_through: true,
-        ..Style::new(&lato(), 16.0)
-    };
+    let style = Style::new(&lato(), 16.0).underline(true).line_through(true);
     for overflow in [
         Overflow::Ellipsis,
         Overflow::EllipsisAtStart,
         Overflow::EllipsisInMiddle,
     ] {
         for text in ["", "\n", "Fog\n", " ", "\n\n"] {
-            let options = LayoutOptions {
-                width: Some(60.0),
-                indent: 70.0,
-                overflow,
-                ..LayoutOptions::default()
-            };
+            let options = LayoutOptions::default()
+                .width(60.0)
+                .indent(70.0)
+                .overflow(overflow);
             let layout = TextLayout::with_options(&[Span::new(text, &style)], &options);
             ask_all(&layout.expect("a layout"));
         }
@@ -80,10 +74,7 @@ fn a_text_without_letters_has_no_ellipsis() {
 #[test]
 fn a_layout_that_could_not_change_can_be_asked_and_changed_again() {
     let style = Style::new(&damaged(), 16.0);
-    let options = |width: f32| LayoutOptions {
-        width: Some(width),
-        ..LayoutOptions::default()
-    };
+    let options = |width: f32| LayoutOptions::default().width(width);
     let fresh = |text: &str, width| {
         TextLayout::with_options(&[Span::new(text, &style)], &options(width)).expect("a layout")
     };
@@ -125,14 +116,7 @@ proptest! {
         for (text, width) in texts.iter().zip(widths.iter().cycle()) {
             let _ = layout.set_text(0, text);
             ask_all(&layout);
-            let options = LayoutOptions {
-                width: Some(*width),
-                max_lines: Some(2),
-                indent: 9.0,
-                overflow,
-                wrap,
-                ..LayoutOptions::default()
-            };
+            let options = LayoutOptions::default().width(*width).max_lines(2).indent(9.0).overflow(overflow).wrap(wrap);
             let done = layout.relayout(&options);
             ask_all(&layout);
             prop_assert_eq!(done.is_err(), text.contains('b'), "{}", text);

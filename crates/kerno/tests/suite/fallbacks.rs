@@ -70,12 +70,10 @@ fn hyphens_and_ellipses_come_from_what_there_is() {
 
     // The ellipsis: of the second face of the stack before three full stops of the first.
     let (stops, dots) = (face_of(&['a', '.']), face_of(&['…']));
-    let short = LayoutOptions {
-        width: Some(2600.0),
-        overflow: Overflow::Ellipsis,
-        wrap: kerno::Wrap::None,
-        ..LayoutOptions::default()
-    };
+    let short = LayoutOptions::default()
+        .width(2600.0)
+        .overflow(Overflow::Ellipsis)
+        .wrap(kerno::Wrap::None);
     let ending = |style: &Style| {
         let layout = TextLayout::with_options(&[Span::new("aaaaaaaa", style)], &short);
         let layout = layout.expect("a layout");
@@ -87,10 +85,7 @@ fn hyphens_and_ellipses_come_from_what_there_is() {
     };
     let alone = Style::new(&stops, 1000.0);
     assert_eq!(ending(&alone), [(0, 2); 3]);
-    let stack = Style {
-        fallback: vec![dots],
-        ..alone
-    };
+    let stack = alone.fallback(vec![dots]);
     assert_eq!(ending(&stack), [(1, 1)]);
     // Without either, nothing is shown that means something else.
     assert_eq!(ending(&Style::new(&face_of(&['a']), 1000.0)), []);
@@ -114,13 +109,11 @@ fn a_mark_without_a_letter_stands_on_a_dotted_circle() {
 fn white_space_that_collapses_is_a_space() {
     let face = face_of(&['a', 'b', ' ']);
     let style = Style::new(&face, 1000.0);
-    let options = LayoutOptions {
-        white_space: WhiteSpace::Collapse,
-        indent: 100.0,
-        paragraph_spacing: 50.0,
-        align: TextAlign::Start,
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default()
+        .white_space(WhiteSpace::Collapse)
+        .indent(100.0)
+        .paragraph_spacing(50.0)
+        .align(TextAlign::Start);
     let laid = |text: &str, options: &LayoutOptions| {
         TextLayout::with_options(&[Span::new(text, &style)], options).expect("a layout")
     };
@@ -132,10 +125,7 @@ fn white_space_that_collapses_is_a_space() {
         assert_eq!(layout.glyphs().len(), 5, "{text:?}");
     }
     // A line that begins behind a collapsed break is no paragraph.
-    let wrapped = LayoutOptions {
-        width: Some(1300.0),
-        ..options
-    };
+    let wrapped = options.width(1300.0);
     let (plain, layout) = (laid("aa bb", &wrapped), laid("aa\nbb", &wrapped));
     assert_eq!(layout.lines().len(), 2);
     assert_eq!(layout.lines(), plain.lines());
@@ -144,10 +134,7 @@ fn white_space_that_collapses_is_a_space() {
 #[test]
 fn a_line_is_as_high_as_the_faces_in_it() {
     let (lato, misaki) = (lato(), misaki());
-    let style = Style {
-        fallback: vec![misaki.clone()],
-        ..Style::new(&lato, 20.0)
-    };
+    let style = Style::new(&lato, 20.0).fallback(vec![misaki.clone()]);
     let height = |text: &str, style: &Style| {
         TextLayout::new(text, style)
             .expect("a layout")
@@ -166,9 +153,6 @@ fn a_line_is_as_high_as_the_faces_in_it() {
     assert!((height("Lamp", &style) - above - below).abs() < 1e-3);
     assert!((height("Lamp ランプ", &style) - both).abs() < 1e-3);
     // A line height that is asked for holds whatever the face.
-    let fixed = Style {
-        line_height: LineHeight::Length(17.0),
-        ..style
-    };
+    let fixed = style.line_height(LineHeight::Length(17.0));
     assert_eq!(height("Lamp ランプ", &fixed), 17.0);
 }

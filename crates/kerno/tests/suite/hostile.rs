@@ -2,8 +2,8 @@
 //! can be used, never in a panic or an endless loop.
 
 use kerno::{
-    Axis, Edges, Face, FontError, GlyphId, GlyphShape, Limits, Outline, RasterError, Rasterizer,
-    Style, TextLayout,
+    Axis, Edges, Face, FontError, GlyphId, GlyphRequest, Limits, Outline, RasterError, Rasterizer,
+    Style, Subpixel, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -70,12 +70,11 @@ fn use_up_face(face: &Face) {
         );
         let _ = face.outline(glyph, &mut outline);
         for edges in [Edges::Smooth, Edges::Hard] {
-            let shape = GlyphShape {
-                size: 20.0,
-                shift_x: 0.5,
-                treatment: edges.into(),
-            };
-            let _ = rasterizer.glyph(face, glyph, shape);
+            let _ = rasterizer.glyph(
+                &GlyphRequest::new(face, glyph, 20.0)
+                    .subpixel(Subpixel::new(1, 2))
+                    .treatment(edges),
+            );
         }
         let _ = face.glyph_name(glyph);
     }
@@ -193,13 +192,8 @@ fn sizes_that_are_none_are_refused() {
     let glyph = face.glyph('A').expect("a letter");
     let mut rasterizer = Rasterizer::new();
     let mut draw = |size| {
-        let shape = GlyphShape {
-            size,
-            shift_x: 0.0,
-            treatment: Edges::Smooth.into(),
-        };
         rasterizer
-            .glyph(&face, glyph, shape)
+            .glyph(&GlyphRequest::new(&face, glyph, size))
             .map(|picture| picture.width)
     };
     for size in [0.0, -1.0, f32::NAN, f32::INFINITY] {

@@ -1,7 +1,7 @@
 //! Sprites between letters, and plates behind them.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, FrameBuilder, Image, InlineSprite, Insets,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Image, InlineSprite, Insets,
     LayoutOptions, Mapping, Markup, Plate, Point, Rect, Size, Span, SpriteAlign, SpriteOptions,
     Style, TextLayout, VerticalAlign,
 };
@@ -24,14 +24,13 @@ fn close(a: f32, b: f32) -> bool {
 }
 
 fn canvas(layout: &TextLayout, atlas: &mut Atlas, at: Point, visible: usize) -> Canvas {
-    let mut frame = FrameBuilder::new(Mapping::uniform(1.0));
-    let drawn = frame
-        .layer(0)
-        .text_part(atlas, layout, at, Anchor::TOP_LEFT, visible);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(atlas, Mapping::uniform(1.0));
+    let drawn = frame.text(layout, DrawText::at(at, Anchor::TOP_LEFT).visible(visible));
     drawn.expect("a frame");
     let mut canvas = Canvas::new(DeviceSize::new(160, 80));
     canvas.clear(Color::rgb(0, 0, 0));
-    canvas.draw(frame.finish(), atlas);
+    canvas.draw(builder.finish(), atlas);
     canvas
 }
 
@@ -54,10 +53,7 @@ fn a_sprite_takes_the_room_of_a_letter_and_stands_where_it_is_told() {
         ),
     ];
     for (align, above) in cases {
-        let sprite = InlineSprite {
-            align,
-            ..InlineSprite::new("oar", natural, 12.0)
-        };
+        let sprite = InlineSprite::new("oar", natural, 12.0).align(align);
         let spans = [
             Span::new("an ", &style),
             Span::sprite(&sprite, &style),
@@ -115,15 +111,9 @@ fn text_is_edited_around_sprites() {
 #[test]
 fn a_high_sprite_makes_its_line_higher_and_wraps_as_an_image_does() {
     let style = style();
-    let sprite = InlineSprite {
-        align: SpriteAlign::Baseline,
-        ..InlineSprite::new("oar", Size::new(10.0, 10.0), 50.0)
-    };
+    let sprite = InlineSprite::new("oar", Size::new(10.0, 10.0), 50.0).align(SpriteAlign::Baseline);
     let spans = [Span::new("oar", &style), Span::sprite(&sprite, &style)];
-    let narrow = LayoutOptions {
-        width: Some(60.0),
-        ..LayoutOptions::default()
-    };
+    let narrow = LayoutOptions::default().width(60.0);
     let layout = TextLayout::with_options(&spans, &narrow).expect("a layout");
     let [first, second] = layout.lines() else {
         panic!("a line may end before an image (UAX #14, LB20)");
@@ -146,10 +136,8 @@ fn a_sprite_is_drawn_at_its_size_once_it_is_visible() {
     let mut atlas = Atlas::default();
     let options = SpriteOptions::default();
     atlas.add_sprite("stub", &image, options).expect("a sprite");
-    let sprite = InlineSprite {
-        align: SpriteAlign::Baseline,
-        ..InlineSprite::new("stub", Size::new(16.0, 16.0), 16.0)
-    };
+    let sprite =
+        InlineSprite::new("stub", Size::new(16.0, 16.0), 16.0).align(SpriteAlign::Baseline);
     let style = style();
     let spans = [Span::sprite(&sprite, &style), Span::new(" 3", &style)];
     let layout = TextLayout::with_options(&spans, &LayoutOptions::default()).expect("a layout");
@@ -171,9 +159,13 @@ fn a_sprite_is_drawn_at_its_size_once_it_is_visible() {
     let unknown = InlineSprite::new("stab", Size::new(16.0, 16.0), 16.0);
     let layout =
         TextLayout::with_options(&[Span::sprite(&unknown, &style)], &LayoutOptions::default());
-    let mut frame = FrameBuilder::new(Mapping::uniform(1.0));
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::uniform(1.0));
     let error = frame
-        .text(&mut atlas, &layout.expect("a layout"), at, Anchor::TOP_LEFT)
+        .text(
+            &layout.expect("a layout"),
+            DrawText::at(at, Anchor::TOP_LEFT),
+        )
         .expect_err("no such sprite");
     assert!(error.to_string().contains("stab"), "{error}");
 }
@@ -188,10 +180,7 @@ fn a_plate_makes_room_for_its_padding_and_lies_behind_its_letters() {
         bottom: 1.0,
     };
     let color = Color::rgb(0, 90, 120);
-    let key = Style {
-        plate: Some(Plate { color, padding }),
-        ..plain.clone()
-    };
+    let key = plain.clone().plate(Plate::new(color, 0.0).padding(padding));
     let spans = [
         Span::new("Press ", &plain),
         Span::new("E", &key),
@@ -224,10 +213,7 @@ fn a_plate_makes_room_for_its_padding_and_lies_behind_its_letters() {
 
 #[test]
 fn the_plate_of_a_text_reaches_out_of_its_block() {
-    let options = LayoutOptions {
-        plate: Some(Plate::new(Color::rgb(9, 9, 9), 4.0)),
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default().plate(Plate::new(Color::rgb(9, 9, 9), 4.0));
     let layout = TextLayout::with_options(&[Span::new("Fog\nahead", &style())], &options);
     let layout = layout.expect("a layout");
     let size = layout.size();
@@ -239,11 +225,11 @@ fn the_plate_of_a_text_reaches_out_of_its_block() {
 #[test]
 fn texts_in_several_sizes_stand_on_one_line() {
     for size in [12.0, 20.0, 33.0] {
-        let style = Style { size, ..style() };
-        let boxed = |height| LayoutOptions {
-            height,
-            vertical_align: VerticalAlign::FirstBaseline(40.0),
-            ..LayoutOptions::default()
+        let style = style().size(size);
+        let boxed = |height| {
+            LayoutOptions::default()
+                .height(height)
+                .vertical_align(VerticalAlign::FirstBaseline(40.0))
         };
         let lay = |options| TextLayout::with_options(&[Span::new("Oil\n7", &style)], &options);
         let layout = lay(boxed(Some(100.0))).expect("a layout");
@@ -260,10 +246,7 @@ fn texts_in_several_sizes_stand_on_one_line() {
 #[test]
 fn markup_puts_sprites_and_plates_in_text() {
     let lantern = InlineSprite::new("lantern", Size::new(8.0, 12.0), 15.0);
-    let key = kerno::StyleChange {
-        plate: Some(Some(Plate::new(Color::rgb(1, 2, 3), 2.0))),
-        ..kerno::StyleChange::default()
-    };
+    let key = kerno::StyleChange::default().plate(Some(Plate::new(Color::rgb(1, 2, 3), 2.0)));
     let markup = Markup::new().style("key", key).sprite("icon", lantern);
     let read = markup
         .read("@icon(lantern) @key{E}", &style())

@@ -114,10 +114,7 @@ fn weights_stand_in_for_each_other_as_css_says() {
             .map(|weight| (*weight, 5, Slant::Normal))
             .collect();
         let (_folder, fonts) = folder(&faces);
-        let query = FaceQuery {
-            weight,
-            ..FaceQuery::new("Reed")
-        };
+        let query = FaceQuery::new("Reed").weight(weight);
         fonts.find(&query).expect("the family").weight
     };
     assert_eq!(chosen(&[300, 500, 700], 400), 500);
@@ -135,11 +132,7 @@ fn weights_stand_in_for_each_other_as_css_says() {
 fn what_a_family_lacks_is_made_and_told() {
     let (_folder, fonts) = folder(&[(400, 5, Slant::Normal)]);
     let made = |weight, slant| {
-        let query = FaceQuery {
-            weight,
-            slant,
-            ..FaceQuery::new("Reed")
-        };
+        let query = FaceQuery::new("Reed").weight(weight).slant(slant);
         let face = fonts.find(&query).expect("the family");
         face.open_file_for(&query).expect("a font").synthesis()
     };
@@ -147,11 +140,7 @@ fn what_a_family_lacks_is_made_and_told() {
     assert_eq!(made(700, Slant::Normal), Some(Synthesis::BOLD));
     assert_eq!(made(400, Slant::Italic), Some(Synthesis::OBLIQUE));
     let (_folder, fonts) = folder(&[(700, 5, Slant::Italic)]);
-    let query = FaceQuery {
-        weight: 900,
-        slant: Slant::Italic,
-        ..FaceQuery::new("Reed")
-    };
+    let query = FaceQuery::new("Reed").weight(900).slant(Slant::Italic);
     let face = fonts.find(&query).expect("the family");
     assert_eq!(
         face.open_file_for(&query).expect("a font").synthesis(),
@@ -170,12 +159,10 @@ fn width_decides_before_slant_and_slant_before_weight() {
         (400, 7, Oblique),
     ]);
     let chosen = |weight, width, slant| {
-        let query = FaceQuery {
-            family: "reed",
-            weight,
-            width,
-            slant,
-        };
+        let query = FaceQuery::new("reed")
+            .weight(weight)
+            .width(width)
+            .slant(slant);
         let face = fonts.find(&query).expect("the family");
         (face.weight, face.width, face.slant)
     };

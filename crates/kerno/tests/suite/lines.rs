@@ -3,9 +3,9 @@
 use icu_segmenter::LineSegmenter;
 use icu_segmenter::options::LineBreakOptions;
 use kerno::{
-    Anchor, Atlas, Cluster, Direction, FrameBuilder, LayoutOptions, LineBreak, Mapping, Overflow,
-    OverflowWrap, Point, Size, Span, Style, TextAlign, TextLayout, VerticalAlign, WhiteSpace,
-    WordBreak, Wrap,
+    Anchor, Atlas, Cluster, Direction, DrawText, FrameBuilder, LayoutOptions, LineBreak, Mapping,
+    Overflow, OverflowWrap, Point, Size, Span, Style, TextAlign, TextLayout, VerticalAlign,
+    WhiteSpace, WordBreak, Wrap,
 };
 use proptest::prelude::*;
 use unicode_segmentation::UnicodeSegmentation;
@@ -25,10 +25,7 @@ fn width(text: &str) -> f32 {
 }
 
 fn boxed(width: f32) -> LayoutOptions {
-    LayoutOptions {
-        width: Some(width),
-        ..LayoutOptions::default()
-    }
+    LayoutOptions::default().width(width)
 }
 
 /// The text of each line.
@@ -89,7 +86,7 @@ proptest! {
         let places = LineSegmenter::new_dictionary(LineBreakOptions::default());
         let places: Vec<usize> = places.segment_str(&text).collect();
         // No word fits: a line ends wherever one may.
-        let options = LayoutOptions { overflow_wrap: OverflowWrap::Normal, ..boxed(0.0) };
+        let options = boxed(0.0).overflow_wrap(OverflowWrap::Normal);
         let layout = laid(&text, &options);
         let clusters = layout.clusters();
         let is_boundary = |place: &&usize| clusters.iter().any(|c| c.start as usize == **place);
@@ -146,7 +143,7 @@ proptest! {
         room in 0.0..200.0_f32,
         wrap in prop::sample::select(vec![Wrap::None, Wrap::Greedy, Wrap::Balanced, Wrap::Optimal]),
     ) {
-        let layout = laid(&text, &LayoutOptions { wrap, ..boxed(room) });
+        let layout = laid(&text, &boxed(room).wrap(wrap));
         let mut end = 0;
         for cluster in layout.clusters() {
             prop_assert_eq!(cluster.start, end);
@@ -172,22 +169,13 @@ fn a_word_too_long_is_broken_only_where_that_is_asked_for() {
         "{:?}",
         lines(&broken)
     );
-    let options = LayoutOptions {
-        overflow_wrap: OverflowWrap::Normal,
-        ..narrow
-    };
+    let options = narrow.overflow_wrap(OverflowWrap::Normal);
     let kept = laid(text, &options);
     assert_eq!(lines(&kept), ["a ", "lighthousekeeperess ", "b"]);
     assert!(!kept.fits());
     assert!((kept.min_content_width() - width("lighthousekeeperess")).abs() < 0.01);
     assert!((kept.max_content_width() - width(text)).abs() < 0.01);
-    let none = laid(
-        text,
-        &LayoutOptions {
-            wrap: Wrap::None,
-            ..narrow
-        },
-    );
+    let none = laid(text, &narrow.wrap(Wrap::None));
     assert_eq!(none.lines().len(), 1);
 }
 
@@ -195,26 +183,14 @@ fn a_word_too_long_is_broken_only_where_that_is_asked_for() {
 fn balanced_lines_are_no_more_and_nearly_equal() {
     for room in [130.0, 200.0, 333.0, 500.0] {
         let greedy = laid(TEXT, &boxed(room));
-        let balanced = laid(
-            TEXT,
-            &LayoutOptions {
-                wrap: Wrap::Balanced,
-                ..boxed(room)
-            },
-        );
+        let balanced = laid(TEXT, &boxed(room).wrap(Wrap::Balanced));
         assert_eq!(balanced.lines().len(), greedy.lines().len());
         let spread = |layout: &TextLayout| {
             let widths = layout.lines().iter().map(|line| line.width);
             widths.clone().fold(0.0, f32::max) - widths.fold(f32::MAX, f32::min)
         };
         assert!(spread(&balanced) <= spread(&greedy));
-        let optimal = laid(
-            TEXT,
-            &LayoutOptions {
-                wrap: Wrap::Optimal,
-                ..boxed(room)
-            },
-        );
+        let optimal = laid(TEXT, &boxed(room).wrap(Wrap::Optimal));
         let cost = |layout: &TextLayout| {
             let but_last = &layout.lines()[..layout.lines().len() - 1];
             but_last
@@ -228,10 +204,7 @@ fn balanced_lines_are_no_more_and_nearly_equal() {
 
 #[test]
 fn justified_lines_reach_both_sides_but_the_last() {
-    let options = LayoutOptions {
-        align: TextAlign::Justify,
-        ..boxed(200.0)
-    };
+    let options = boxed(200.0).align(TextAlign::Justify);
     let layout = laid(TEXT, &options);
     let count = layout.lines().len();
     for (index, line) in layout.lines().iter().enumerate() {
@@ -252,11 +225,7 @@ fn what_does_not_fit_ends_in_an_ellipsis() {
         (Overflow::EllipsisAtStart, false),
         (Overflow::EllipsisInMiddle, false),
     ] {
-        let options = LayoutOptions {
-            overflow,
-            wrap: Wrap::None,
-            ..boxed(150.0)
-        };
+        let options = boxed(150.0).overflow(overflow).wrap(Wrap::None);
         let layout = laid(TEXT, &options);
         let line = &layout.lines()[0];
         assert!(line.width <= 150.0 && line.width > 130.0, "{}", line.width);
@@ -268,48 +237,27 @@ fn what_does_not_fit_ends_in_an_ellipsis() {
         );
         assert!(layout.truncated_at().is_some_and(|byte| byte < TEXT.len()));
         // With room enough nothing is left out.
-        let roomy = laid(
-            TEXT,
-            &LayoutOptions {
-                width: Some(whole + 1.0),
-                ..options
-            },
-        );
+        let roomy = laid(TEXT, &options.width(whole + 1.0));
         assert!(roomy.truncated_at().is_none() && roomy.fits());
     }
     // Two lines, though the text takes more; and as many as fit the height.
-    let two = LayoutOptions {
-        overflow: Overflow::Ellipsis,
-        max_lines: Some(2),
-        ..boxed(150.0)
-    };
+    let two = boxed(150.0).overflow(Overflow::Ellipsis).max_lines(2);
     let layout = laid(TEXT, &two);
     assert_eq!(layout.lines().len(), 2);
     assert_eq!(layout.glyphs().last().map(|glyph| glyph.glyph), Some(dots));
-    let high = LayoutOptions {
-        max_lines: None,
-        height: Some(layout.size().height * 1.7),
-        ..two
-    };
+    let high = two.max_lines(None).height(layout.size().height * 1.7);
     assert_eq!(laid(TEXT, &high).lines().len(), 3);
 }
 
 #[test]
 fn text_shrinks_until_it_fits() {
-    let options = LayoutOptions {
-        shrink_to: Some(0.25),
-        height: Some(40.0),
-        ..boxed(200.0)
-    };
+    let options = boxed(200.0).shrink_to(0.25).height(40.0);
     let layout = laid(TEXT, &options);
     let size = layout.style(0).size;
     assert!(layout.fits() && size < 16.0 && size > 4.0, "{size}");
     // A little larger it would not.
     let style = Style::new(&lato(), size * 1.02);
-    let larger = LayoutOptions {
-        shrink_to: None,
-        ..options
-    };
+    let larger = options.shrink_to(None);
     let larger = TextLayout::with_options(&[Span::new(TEXT, &style)], &larger).expect("a layout");
     assert!(!larger.fits());
 }
@@ -343,17 +291,10 @@ fn spaces_tabs_indents_and_paragraphs_are_as_asked_for() {
     assert!(left < half, "the words end just before a stop");
     let after = laid("Fog bank\tahead", &LayoutOptions::default()).clusters()[9].x;
     assert!((after - (pen + left + stop)).abs() < 0.01, "{after}");
-    let collapsed = LayoutOptions {
-        white_space: WhiteSpace::Collapse,
-        ..LayoutOptions::default()
-    };
+    let collapsed = LayoutOptions::default().white_space(WhiteSpace::Collapse);
     let layout = laid("  a \n\t b  ", &collapsed);
     assert_eq!((layout.lines().len(), layout.clusters().len()), (1, 3));
-    let options = LayoutOptions {
-        indent: 20.0,
-        paragraph_spacing: 7.0,
-        ..boxed(150.0)
-    };
+    let options = boxed(150.0).indent(20.0).paragraph_spacing(7.0);
     let layout = laid("The lamp is low tonight, very low\nsecond", &options);
     let starts: Vec<f32> = layout.lines().iter().map(|line| line.x).collect();
     assert_eq!(starts, [20.0, 0.0, 20.0]);
@@ -369,21 +310,17 @@ fn a_block_is_filled_from_where_it_is_said() {
         (VerticalAlign::Middle, 0.5),
         (VerticalAlign::Bottom, 1.0),
     ] {
-        let options = LayoutOptions {
-            height: Some(60.0),
-            vertical_align,
-            ..LayoutOptions::default()
-        };
+        let options = LayoutOptions::default()
+            .height(60.0)
+            .vertical_align(vertical_align);
         let layout = laid("7", &options);
         let top = (60.0 - own.size().height) * share;
         assert!((layout.lines()[0].top - top).abs() < 0.01);
         assert_eq!(layout.size(), Size::new(own.size().width, 60.0));
     }
-    let options = LayoutOptions {
-        height: Some(60.0),
-        vertical_align: VerticalAlign::MiddleOfInk,
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default()
+        .height(60.0)
+        .vertical_align(VerticalAlign::MiddleOfInk);
     let ink = laid("7", &options).ink();
     assert!((ink.y + ink.height * 0.5 - 30.0).abs() < 0.01);
 }
@@ -403,10 +340,7 @@ fn two_ways() -> Style {
 fn directions_are_ordered_by_the_standard() {
     let style = two_ways();
     let order = |text: &str, direction: Direction| {
-        let options = LayoutOptions {
-            direction,
-            ..LayoutOptions::default()
-        };
+        let options = LayoutOptions::default().direction(direction);
         let layout = TextLayout::with_options(&[Span::new(text, &style)], &options);
         let layout = layout.expect("a layout");
         let mut clusters: Vec<_> = layout.clusters().to_vec();
@@ -428,10 +362,7 @@ fn directions_are_ordered_by_the_standard() {
     // Lines break in reading order, then each is ordered.
     let layout = TextLayout::with_options(
         &[Span::new("אב גד", &style)],
-        &LayoutOptions {
-            width: Some(25.0),
-            ..LayoutOptions::default()
-        },
+        &LayoutOptions::default().width(25.0),
     );
     let layout = layout.expect("a layout");
     assert_eq!(layout.lines().len(), 2);
@@ -451,10 +382,7 @@ fn digits_that_are_asked_to_do_not_dance() {
         .table(b"cmap", cmap12(&[[0x30, 0x39, 1]]))
         .face();
     for face in [plain, lato()] {
-        let style = Style {
-            tabular: true,
-            ..Style::new(&face, 1000.0)
-        };
+        let style = Style::new(&face, 1000.0).tabular(true);
         let of = |text: &str| TextLayout::new(text, &style).expect("a layout");
         let (ones, nines) = (of("1171"), of("9999"));
         assert_eq!(ones.size(), nines.size());
@@ -462,10 +390,7 @@ fn digits_that_are_asked_to_do_not_dance() {
             assert_eq!((one.x, one.advance), (nine.x, nine.advance));
         }
     }
-    let style = Style {
-        tabular: true,
-        ..two_ways()
-    };
+    let style = two_ways().tabular(true);
     assert_eq!(
         TextLayout::new("11", &style)
             .expect("a layout")
@@ -477,11 +402,7 @@ fn digits_that_are_asked_to_do_not_dance() {
 
 #[test]
 fn what_was_shrunk_grows_again_in_a_larger_box() {
-    let options = |width: f32| LayoutOptions {
-        shrink_to: Some(0.25),
-        wrap: Wrap::None,
-        ..boxed(width)
-    };
+    let options = |width: f32| boxed(width).shrink_to(0.25).wrap(Wrap::None);
     let mut layout = laid(TEXT, &options(300.0));
     assert!(layout.style(0).size < 8.0);
     for width in [600.0, 2000.0, 300.0] {
@@ -500,11 +421,7 @@ fn what_was_shrunk_grows_again_in_a_larger_box() {
 
 #[test]
 fn what_is_left_out_has_its_caret_where_it_would_begin() {
-    let options = LayoutOptions {
-        overflow: Overflow::Ellipsis,
-        max_lines: Some(2),
-        ..boxed(150.0)
-    };
+    let options = boxed(150.0).overflow(Overflow::Ellipsis).max_lines(2);
     let mut layout = laid(TEXT, &options);
     for _ in 0..2 {
         let cut = layout.truncated_at().expect("a cut");
@@ -516,12 +433,10 @@ fn what_is_left_out_has_its_caret_where_it_would_begin() {
         // Nothing of an earlier arrangement stays.
         layout.relayout(&options).expect("a layout");
     }
-    let start = LayoutOptions {
-        overflow: Overflow::EllipsisAtStart,
-        max_lines: None,
-        wrap: Wrap::None,
-        ..options
-    };
+    let start = options
+        .overflow(Overflow::EllipsisAtStart)
+        .max_lines(None)
+        .wrap(Wrap::None);
     let layout = laid(TEXT, &start);
     assert_eq!((layout.truncated_at(), layout.caret(3).x), (Some(0), 0.0));
 }
@@ -530,20 +445,19 @@ fn what_is_left_out_has_its_caret_where_it_would_begin() {
 fn clipped_text_is_drawn_inside_its_block_only() {
     let mut atlas = Atlas::default();
     for (overflow, is_inside) in [(Overflow::Clip, true), (Overflow::Visible, false)] {
-        let options = LayoutOptions {
-            overflow,
-            wrap: Wrap::None,
-            height: Some(12.0),
-            ..boxed(101.0)
-        };
+        let options = boxed(101.0)
+            .overflow(overflow)
+            .wrap(Wrap::None)
+            .height(12.0);
         let layout = laid(TEXT, &options);
-        let mut frame = FrameBuilder::new(Mapping::uniform(2.0));
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(&mut atlas, Mapping::uniform(2.0));
         let at = Point::new(10.0, 10.0);
         frame
-            .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+            .text(&layout, DrawText::at(at, Anchor::TOP_LEFT))
             .expect("room");
         let inside = |[x, y]: [f32; 2]| (20.0..=222.0).contains(&x) && (20.0..=44.0).contains(&y);
-        let frame = frame.finish();
+        let frame = builder.finish();
         let mut corners = frame.vertices.iter().map(|vertex| vertex.position);
         assert!(frame.vertices.len() > 40);
         assert_eq!(corners.all(inside), is_inside);
@@ -567,10 +481,7 @@ fn words_break_as_their_script_and_the_rules_say() {
         .face();
     let style = Style::new(&face, 20.0);
     let broken = |text: &str, width: f32, options: LayoutOptions| -> Vec<String> {
-        let options = LayoutOptions {
-            width: Some(width),
-            ..options
-        };
+        let options = options.width(width);
         let layout = TextLayout::with_options(&[Span::new(text, &style)], &options);
         let layout = layout.expect("a layout");
         lines(&layout).into_iter().map(str::to_owned).collect()
@@ -580,33 +491,26 @@ fn words_break_as_their_script_and_the_rules_say() {
     assert_eq!(broken("ภาษาไทย", 55.0, usual), ["ภาษา", "ไทย"]);
     // Each of Han may end a line, but none begins with a full stop (UAX #14).
     assert_eq!(broken("一一一。一", 35.0, usual), ["一一", "一。一"]);
-    let whole = LayoutOptions {
-        word_break: WordBreak::KeepAll,
-        overflow_wrap: OverflowWrap::Normal,
-        ..usual
-    };
+    let whole = usual
+        .word_break(WordBreak::KeepAll)
+        .overflow_wrap(OverflowWrap::Normal);
     assert_eq!(broken("一一一一 一", 35.0, whole), ["一一一一 ", "一"]);
-    let anywhere = LayoutOptions {
-        word_break: WordBreak::BreakAll,
-        overflow_wrap: OverflowWrap::Normal,
-        ..usual
-    };
+    let anywhere = usual
+        .word_break(WordBreak::BreakAll)
+        .overflow_wrap(OverflowWrap::Normal);
     assert_eq!(broken("lamp", 25.0, anywhere), ["la", "mp"]);
     // A small kana begins no line where the rules are strict (CSS Text, `line-break`).
-    let strict = LayoutOptions {
-        line_break: LineBreak::Strict,
-        ..usual
-    };
+    let strict = usual.line_break(LineBreak::Strict);
     assert_eq!(broken("カカカッカ", 35.0, usual), ["カカカ", "ッカ"]);
     assert_eq!(broken("カカカッカ", 35.0, strict), ["カカ", "カッカ"]);
 }
 
 #[test]
 fn a_block_without_ink_is_centred_by_its_lines() {
-    let options = |vertical_align| LayoutOptions {
-        height: Some(80.0),
-        vertical_align,
-        ..LayoutOptions::default()
+    let options = |vertical_align| {
+        LayoutOptions::default()
+            .height(80.0)
+            .vertical_align(vertical_align)
     };
     let by_ink = laid("  ", &options(VerticalAlign::MiddleOfInk));
     let by_lines = laid("  ", &options(VerticalAlign::Middle));
@@ -661,12 +565,12 @@ fn any_box() -> impl Strategy<Value = LayoutOptions> {
         Just(Overflow::EllipsisInMiddle)
     ];
     (20.0_f32..300.0, 0.0_f32..20.0, wraps, aligns, overflows).prop_map(
-        |(width, indent, wrap, align, overflow)| LayoutOptions {
-            indent,
-            wrap,
-            align,
-            overflow,
-            ..boxed(width)
+        |(width, indent, wrap, align, overflow)| {
+            boxed(width)
+                .indent(indent)
+                .wrap(wrap)
+                .align(align)
+                .overflow(overflow)
         },
     )
 }
@@ -679,7 +583,7 @@ proptest! {
         first in any_box(),
         second in any_box(),
     ) {
-        let style = Style { letter_spacing: spacing, ..two_ways() };
+        let style = two_ways().letter_spacing(spacing);
         let laid = |options: &LayoutOptions| {
             TextLayout::with_options(&[Span::new(&text, &style)], options).expect("a layout")
         };
@@ -729,11 +633,9 @@ proptest! {
 
 #[test]
 fn an_ellipsis_at_the_start_keeps_the_end_of_the_whole_text() {
-    let options = LayoutOptions {
-        overflow: Overflow::EllipsisAtStart,
-        max_lines: Some(2),
-        ..boxed(150.0)
-    };
+    let options = boxed(150.0)
+        .overflow(Overflow::EllipsisAtStart)
+        .max_lines(2);
     let layout = laid(TEXT, &options);
     let whole = laid(TEXT, &boxed(150.0));
     let (shown, all) = (lines(&layout), lines(&whole));
@@ -743,18 +645,10 @@ fn an_ellipsis_at_the_start_keeps_the_end_of_the_whole_text() {
     let dots = lato().glyph('…').expect("an ellipsis");
     assert_eq!(layout.glyphs()[0].glyph, dots);
     // As many lines as there is room for say the same.
-    let high = LayoutOptions {
-        max_lines: None,
-        height: Some(layout.size().height * 1.2),
-        ..options
-    };
+    let high = options.max_lines(None).height(layout.size().height * 1.2);
     assert_eq!(lines(&laid(TEXT, &high)), shown);
     // Spaces at the end take no room from what is kept.
-    let one = LayoutOptions {
-        wrap: Wrap::None,
-        max_lines: None,
-        ..options
-    };
+    let one = options.wrap(Wrap::None).max_lines(None);
     let (plain, spaced) = (laid(TEXT, &one), laid(&format!("{TEXT}    "), &one));
     assert_eq!(plain.glyphs().len() + 4, spaced.glyphs().len());
     assert_eq!(plain.lines()[0].width, spaced.lines()[0].width);
@@ -763,18 +657,10 @@ fn an_ellipsis_at_the_start_keeps_the_end_of_the_whole_text() {
 #[test]
 fn text_that_is_too_long_at_its_least_size_is_broken_and_ends_as_asked() {
     let long = "Lanternkeepersassociation of the Foggy Lakes";
-    let shrinking = |overflow| LayoutOptions {
-        shrink_to: Some(0.5),
-        height: Some(24.0),
-        overflow,
-        ..boxed(70.0)
-    };
+    let shrinking = |overflow| boxed(70.0).shrink_to(0.5).height(24.0).overflow(overflow);
     let plain = TextLayout::with_options(
         &[Span::new(long, &Style::new(&lato(), 8.0))],
-        &LayoutOptions {
-            shrink_to: None,
-            ..shrinking(Overflow::Ellipsis)
-        },
+        &shrinking(Overflow::Ellipsis).shrink_to(None),
     );
     let layout = laid(long, &shrinking(Overflow::Ellipsis));
     assert_eq!(layout.style(0).size, 8.0);
@@ -793,22 +679,13 @@ fn widths_count_what_a_break_adds_and_takes() {
     assert!(narrow("Lan\u{ad}t") >= width("Lan-") - 0.01);
     assert_eq!(narrow("To To"), width("To"));
     // Tabs and indents are part of the width at which nothing wraps.
-    let options = LayoutOptions {
-        indent: 12.0,
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default().indent(12.0);
     for text in ["a\tb", "Fog bank\tahead", "soft\u{ad}hyphen"] {
         let wide = laid(text, &options).max_content_width();
-        let fitting = LayoutOptions {
-            width: Some(wide),
-            ..options
-        };
+        let fitting = options.width(wide);
         let layout = laid(text, &fitting);
         assert_eq!((layout.lines().len(), layout.fits()), (1, true), "{text:?}");
-        let tight = LayoutOptions {
-            width: Some(wide - 0.1),
-            ..options
-        };
+        let tight = options.width(wide - 0.1);
         assert!(!laid(text, &tight).fits() || laid(text, &tight).lines().len() > 1);
     }
 }
@@ -821,7 +698,7 @@ proptest! {
         wrap in 0..3,
     ) {
         let wrap = [Wrap::Greedy, Wrap::Balanced, Wrap::Optimal][wrap as usize];
-        let options = LayoutOptions { wrap, ..boxed(room) };
+        let options = boxed(room).wrap(wrap);
         let layout = laid(&text, &options);
         for line in layout.lines() {
             let own = &layout.clusters()[line.clusters.clone()];
@@ -836,11 +713,9 @@ fn text_is_centred_by_its_capitals() {
     let face = lato();
     let cap = face.metrics().cap_height.expect("a height");
     let cap = f32::from(cap) / f32::from(face.metrics().units_per_em) * 16.0;
-    let options = LayoutOptions {
-        height: Some(60.0),
-        vertical_align: VerticalAlign::MiddleOfCapitals,
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default()
+        .height(60.0)
+        .vertical_align(VerticalAlign::MiddleOfCapitals);
     for text in ["Play", "PLAY", "gyp"] {
         let layout = laid(text, &options);
         assert!(

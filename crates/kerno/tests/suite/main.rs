@@ -29,6 +29,7 @@ mod numbers;
 mod overlap;
 mod packing;
 mod raster;
+mod scopes;
 mod screen;
 mod shaping;
 mod sheet;

@@ -1,8 +1,8 @@
 //! Text with markup.
 
 use kerno::{
-    Anchor, Atlas, Color, DecorationLine, FrameBuilder, LayoutOptions, LetterOutline, Mapping,
-    Markup, Plate, Point, Rect, Span, Style, StyleChange, StyleFile, TextLayout,
+    Anchor, Atlas, Color, DecorationLine, DrawText, FrameBuilder, LayoutOptions, Mapping, Markup,
+    Plate, Point, Rect, Span, Style, StyleChange, StyleFile, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -11,15 +11,8 @@ use crate::support::{LATO, averia, lato, table, word};
 const GOLD: Color = Color::rgb(0xff, 0xcf, 0x70);
 
 fn markup() -> Markup {
-    let gold = StyleChange {
-        color: Some(GOLD),
-        ..StyleChange::default()
-    };
-    let title = StyleChange {
-        face: Some(averia()),
-        scale: Some(2.0),
-        ..StyleChange::default()
-    };
+    let gold = StyleChange::default().color(GOLD);
+    let title = StyleChange::default().face(averia()).scale(2.0);
     Markup::new()
         .style("gold", gold)
         .style("title", title)
@@ -33,20 +26,13 @@ fn rules_lie_where_the_face_wants_them() {
     let post = table(LATO, b"post");
     let (position, thickness) = (word(post, 8) as i16, word(post, 10) as i16);
     let plain = Style::new(&lato(), 20.0);
-    let ruled = Style {
-        underline: true,
-        baseline_shift: 3.0,
-        ..plain.clone()
-    };
+    let ruled = plain.clone().underline(true).baseline_shift(3.0);
     let spans = [
         Span::new("all ", &plain),
         Span::new("aboard now ", &ruled),
         Span::new("!", &plain),
     ];
-    let options = LayoutOptions {
-        width: Some(100.0),
-        ..LayoutOptions::default()
-    };
+    let options = LayoutOptions::default().width(100.0);
     let layout = TextLayout::with_options(&spans, &options).expect("a layout");
     assert_eq!(layout.lines().len(), 2, "“now” does not fit");
     let rules = |visible| -> Vec<Rect> {
@@ -84,19 +70,16 @@ fn rules_lie_where_the_face_wants_them() {
 
 #[test]
 fn rules_are_drawn_beneath_and_through() {
-    let style = Style {
-        underline: true,
-        line_through: true,
-        ..Style::new(&lato(), 20.0)
-    };
+    let style = Style::new(&lato(), 20.0).underline(true).line_through(true);
     let layout = TextLayout::new("no", &style).expect("a layout");
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let at = Point::new(10.4, 10.0);
     frame
-        .text(&mut atlas, &layout, at, Anchor::TOP_LEFT)
+        .text(&layout, DrawText::at(at, Anchor::TOP_LEFT))
         .expect("room");
-    let frame = frame.finish();
+    let frame = builder.finish();
     let quads: Vec<_> = frame.vertices.chunks(4).collect();
     assert_eq!(quads.len(), 4);
     let is_solid = |quad: &&[kerno::Vertex]| quad[0].shade.kind == kerno::ShadeKind::Solid as u8;
@@ -189,28 +172,19 @@ proptest! {
 
 #[test]
 fn a_style_takes_outlines_and_plates_away() {
-    let style = Style {
-        outline: Some(LetterOutline {
-            width: 2.0,
-            color: Color::BLACK,
-        }),
-        plate: Some(Plate::new(Color::BLACK, 2.0)),
-        ..Style::new(&lato(), 16.0)
-    };
-    let bare = StyleChange {
-        outline: Some(None),
-        plate: Some(None),
-        ..StyleChange::default()
-    };
+    let style = Style::new(&lato(), 16.0)
+        .outline(2.0, Color::BLACK)
+        .plate(Plate::new(Color::BLACK, 2.0));
+    let bare = StyleChange::default().effects(Vec::new()).plate(None);
     let markup = Markup::new()
         .style("bare", bare)
         .style("same", StyleChange::default());
     let read = markup.read("@bare{a}@same{b}", &style).expect("markup");
     let styles: Vec<_> = read.spans().iter().map(|span| span.style.clone()).collect();
-    assert_eq!((styles[0].outline, styles[0].plate), (None, None));
+    assert_eq!((styles[0].effects.len(), styles[0].plate), (0, None));
     assert_eq!(
-        (styles[1].outline, styles[1].plate),
-        (style.outline, style.plate)
+        (&styles[1].effects, styles[1].plate),
+        (&style.effects, style.plate)
     );
     // The same in a file; another word is told.
     let folder = tempfile::tempdir().expect("a folder");
@@ -219,13 +193,13 @@ fn a_style_takes_outlines_and_plates_away() {
         std::fs::write(&path, text).expect("a file");
         StyleFile::from_file(&path)
     };
-    let from_file = file("[styles.bare]\noutline = 'none'\nplate = 'none'\n").expect("a file");
+    let from_file = file("[styles.bare]\neffects = []\nplate = 'none'\n").expect("a file");
     let read = from_file.markup().read("@bare{a}", &style).expect("markup");
-    assert_eq!(read.spans()[0].style.outline, None);
-    let error = file("[styles.bare]\n\noutline = 'thin'\n").expect_err("no such word");
+    assert_eq!(read.spans()[0].style.effects, []);
+    let error = file("[styles.bare]\n\nplate = 'thin'\n").expect_err("no such word");
     assert!(error.to_string().contains("line 3"), "{error}");
-    let error =
-        file("[styles.bare]\noutline = { width = 2, colour = 'red' }\n").expect_err("a key");
+    let error = file("[styles.bare]\neffects = [{ outline = { width = 2, colour = 'red' } }]\n")
+        .expect_err("a key");
     assert!(
         error.to_string().contains("did you mean “color”"),
         "{error}"

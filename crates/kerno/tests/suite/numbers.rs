@@ -10,19 +10,9 @@ fn written(language: &str, value: f64, options: NumberOptions) -> String {
     format.format(value)
 }
 
-const PLAIN: NumberOptions = NumberOptions {
-    digits: 1,
-    decimals: 0,
-    sign: NumberSign::Negative,
-    grouping: true,
-};
-
 #[test]
 fn languages_group_and_part_digits_in_their_own_ways() {
-    let halves = NumberOptions {
-        decimals: 1,
-        ..PLAIN
-    };
+    let halves = NumberOptions::default().decimals(1);
     for (language, expected) in [
         ("en", "1,234,567.5"),
         ("de", "1.234.567,5"),
@@ -38,30 +28,26 @@ fn languages_group_and_part_digits_in_their_own_ways() {
         );
     }
     // Spanish groups from five digits on.
-    assert_eq!(written("es", 1234.0, PLAIN), "1234");
-    assert_eq!(written("es", 12345.0, PLAIN), "12.345");
-    let ungrouped = NumberOptions {
-        grouping: false,
-        ..PLAIN
-    };
+    assert_eq!(written("es", 1234.0, NumberOptions::default()), "1234");
+    assert_eq!(written("es", 12345.0, NumberOptions::default()), "12.345");
+    let ungrouped = NumberOptions::default().grouping(false);
     assert_eq!(written("en", 1_234_567.0, ungrouped), "1234567");
 }
 
 #[test]
 fn digits_are_filled_up_and_rounded() {
-    let options = |digits, decimals| NumberOptions {
-        digits,
-        decimals,
-        ..PLAIN
-    };
+    let options = |digits, decimals| NumberOptions::default().digits(digits).decimals(decimals);
     assert_eq!(written("en", 7.0, options(3, 0)), "007");
     assert_eq!(written("en", 12.0, options(1, 2)), "12.00");
     // Halves away from zero.
-    assert_eq!(written("en", 0.5, PLAIN), "1");
-    assert_eq!(written("en", -2.5, PLAIN), "-3");
+    assert_eq!(written("en", 0.5, NumberOptions::default()), "1");
+    assert_eq!(written("en", -2.5, NumberOptions::default()), "-3");
     assert_eq!(written("en", 1.005, options(1, 2)), "1.01");
-    assert_eq!(written("en", f64::NAN, PLAIN), "NaN");
-    assert_eq!(written("en", f64::NEG_INFINITY, PLAIN), "-∞");
+    assert_eq!(written("en", f64::NAN, NumberOptions::default()), "NaN");
+    assert_eq!(
+        written("en", f64::NEG_INFINITY, NumberOptions::default()),
+        "-∞"
+    );
 }
 
 #[test]
@@ -73,7 +59,7 @@ fn signs_stand_where_they_are_asked_for() {
             NumberSign::Always,
             NumberSign::Never,
         ]
-        .map(|sign| written("en", value, NumberOptions { sign, ..PLAIN }))
+        .map(|sign| written("en", value, NumberOptions::default().sign(sign)))
     };
     assert_eq!(signs(12.0), ["12", "+12", "+12", "12"]);
     assert_eq!(signs(-12.0), ["-12", "-12", "-12", "12"]);
@@ -84,12 +70,9 @@ fn signs_stand_where_they_are_asked_for() {
 
 #[test]
 fn what_cannot_be_written_is_told() {
-    let error = NumberFormat::new("no such tag", PLAIN).expect_err("no tag");
+    let error = NumberFormat::new("no such tag", NumberOptions::default()).expect_err("no tag");
     assert!(matches!(error, NumberError::Locale(_)));
-    let many = NumberOptions {
-        digits: 41,
-        ..PLAIN
-    };
+    let many = NumberOptions::default().digits(41);
     let error = NumberFormat::new("en", many).expect_err("too many");
     assert_eq!(
         error.to_string(),
@@ -102,11 +85,11 @@ proptest! {
     /// as wide whatever it is.
     #[test]
     fn scores_read_back_and_do_not_dance(value in 0_u32..1_000_000) {
-        let options = NumberOptions { digits: 6, ..PLAIN };
-        let plain = NumberOptions { grouping: false, ..options };
+        let options = NumberOptions::default().digits(6);
+        let plain = options.grouping(false);
         let text = written("en", f64::from(value), plain);
         prop_assert_eq!(text.parse::<u32>().expect("digits"), value);
-        let style = Style { tabular: true, ..Style::new(&lato(), 20.0) };
+        let style = Style::new(&lato(), 20.0).tabular(true);
         let width = |value| {
             let text = written("en", value, options);
             TextLayout::new(&text, &style).expect("a layout").size().width

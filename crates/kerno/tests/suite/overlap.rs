@@ -1,7 +1,8 @@
 //! Contours that overlap, against winding numbers counted line by line.
 
 use kerno::{
-    Coverage, Edges, Face, GlyphShape, Outline, OutlinePoint, Placement, Rasterizer, Treatment,
+    Coverage, Edges, Face, GlyphRequest, Outline, OutlinePoint, Placement, Rasterizer, Subpixel,
+    Treatment,
 };
 use proptest::prelude::*;
 
@@ -146,20 +147,20 @@ proptest! {
 fn of_letters(face: &Face, characters: impl Iterator<Item = char> + Clone) -> (f64, f64) {
     let (mut worst, mut sum, mut count): (f64, f64, f64) = (0.0, 0.0, 0.0);
     let (mut rasterizer, mut outline) = (Rasterizer::new(), Outline::new());
-    for (size, shift_x) in [(11.0, 0.25), (24.3, 0.75)] {
+    for (size, quarter) in [(11.0, 1), (24.3, 3)] {
         for glyph in characters
             .clone()
             .filter_map(|character| face.glyph(character))
         {
             face.outline(glyph, &mut outline).expect("an outline");
-            let shape = GlyphShape {
-                size,
-                shift_x,
-                treatment: Edges::Smooth.into(),
-            };
-            let picture = rasterizer.glyph(face, glyph, shape).expect("a picture");
+            let picture = rasterizer
+                .glyph(&GlyphRequest::new(face, glyph, size).subpixel(Subpixel::new(quarter, 4)))
+                .expect("a picture");
             let scale = f64::from(size) / f64::from(face.metrics().units_per_em);
-            let (own, mean) = difference(picture, &polygons(&outline, scale, shift_x.into()));
+            let (own, mean) = difference(
+                picture,
+                &polygons(&outline, scale, f64::from(quarter) / 4.0),
+            );
             worst = worst.max(own);
             (sum, count) = (sum + mean, count + 1.0);
         }
@@ -213,13 +214,11 @@ fn an_outline_that_was_made_to_take_long_comes_to_an_end() {
         }
     }
     let face = FontBuilder::new(&[glyph]).face();
-    let shape = GlyphShape {
-        size: 60.0,
-        shift_x: 0.0,
-        treatment: Treatment::from(Edges::Smooth),
-    };
     let start = std::time::Instant::now();
     let mut rasterizer = Rasterizer::new();
-    let _ = rasterizer.glyph(&face, kerno::GlyphId(0), shape);
+    let _ = rasterizer.glyph(
+        &GlyphRequest::new(&face, kerno::GlyphId(0), 60.0)
+            .treatment(Treatment::from(Edges::Smooth)),
+    );
     assert!(start.elapsed().as_secs() < 60);
 }

@@ -1,6 +1,6 @@
 //! The packer for rectangles that are all known.
 
-use kerno::{Edges, GlyphShape, Packed, Packing, PackingOptions, Rasterizer, Skyline, TexelRect};
+use kerno::{GlyphRequest, Packed, Packing, PackingOptions, Rasterizer, Skyline, TexelRect};
 use proptest::prelude::*;
 
 use crate::support::lato;
@@ -28,7 +28,11 @@ proptest! {
         may_rotate in any::<bool>(),
         largest_side in 90_u16..300,
     ) {
-        let options = PackingOptions { largest_side, padding, power_of_two, may_rotate };
+        let options = PackingOptions::default()
+            .largest_side(largest_side)
+            .padding(padding)
+            .power_of_two(power_of_two)
+            .may_rotate(may_rotate);
         let side = if power_of_two { (largest_side + 1).next_power_of_two() / 2 } else { largest_side };
         let packing = Packing::of(&sizes, &options);
         let fits = |length: u16| length + 2 * padding <= side;
@@ -76,12 +80,9 @@ fn pages_are_filled() {
     let mut glyphs = Vec::new();
     for size in sizes {
         for (_, glyph) in face.characters().filter(|(character, _)| *character < 'Ā') {
-            let shape = GlyphShape {
-                size,
-                shift_x: 0.0,
-                treatment: Edges::Smooth.into(),
-            };
-            let picture = rasterizer.glyph(&face, glyph, shape).expect("a picture");
+            let picture = rasterizer
+                .glyph(&GlyphRequest::new(&face, glyph, size))
+                .expect("a picture");
             if !picture.is_empty() {
                 glyphs.push((picture.width as u16, picture.height as u16));
             }
@@ -126,12 +127,10 @@ fn pages_are_filled() {
 
 #[test]
 fn equal_rectangles_pack_alike_and_on_their_side_where_that_helps() {
-    let turned = PackingOptions {
-        may_rotate: true,
-        padding: 0,
-        largest_side: 100,
-        ..PackingOptions::default()
-    };
+    let turned = PackingOptions::default()
+        .may_rotate(true)
+        .padding(0)
+        .largest_side(100);
     let sizes = [(100, 20), (20, 80), (80, 80)];
     let packing = Packing::of(&sizes, &turned).expect("room");
     assert_eq!((packing.pages.len(), packing.area()), (1, 100 * 100));

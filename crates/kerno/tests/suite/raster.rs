@@ -2,8 +2,8 @@
 //! out of the outline as a polygon, in 64 bits, and its area taken.
 
 use kerno::{
-    Coverage, Edges, Face, GlyphId, GlyphShape, Outline, OutlinePoint, Placement, RasterError,
-    Rasterizer, Segment,
+    Coverage, Edges, Face, GlyphId, GlyphRequest, Outline, OutlinePoint, Placement, RasterError,
+    Rasterizer, Segment, Subpixel,
 };
 
 use proptest::prelude::*;
@@ -91,7 +91,7 @@ fn exact(polygons: &[Vec<Corner>], picture: &Coverage) -> Vec<f64> {
 }
 
 /// The largest and the mean difference from exact coverage over a text.
-fn difference(face: &Face, text: &str, size: f32, shift_x: f32) -> (f64, f64) {
+fn difference(face: &Face, text: &str, size: f32, quarter: Subpixel) -> (f64, f64) {
     let mut rasterizer = Rasterizer::new();
     let mut outline = Outline::new();
     let (mut worst, mut sum, mut count): (f64, f64, usize) = (0.0, 0.0, 0);
@@ -99,13 +99,10 @@ fn difference(face: &Face, text: &str, size: f32, shift_x: f32) -> (f64, f64) {
         let id = glyph(face, character);
         face.outline(id, &mut outline).expect("an outline");
         let scale = f64::from(size) / f64::from(face.metrics().units_per_em);
-        let polygons = polygons(&outline, scale, f64::from(shift_x));
-        let shape = GlyphShape {
-            size,
-            shift_x,
-            treatment: Edges::Smooth.into(),
-        };
-        let picture = rasterizer.glyph(face, id, shape).expect("a picture");
+        let polygons = polygons(&outline, scale, f64::from(quarter.shift()));
+        let picture = rasterizer
+            .glyph(&GlyphRequest::new(face, id, size).subpixel(quarter))
+            .expect("a picture");
         for (got, wanted) in picture.texels.iter().zip(exact(&polygons, picture)) {
             let off = (f64::from(*got) - wanted).abs();
             if off > worst {
@@ -124,16 +121,16 @@ fn ascii() -> String {
 
 #[test]
 fn coverage_is_the_exact_area() {
-    for (face, size, shift) in [
-        (lato(), 9.0, 0.0),
-        (lato(), 16.0, 0.25),
-        (lato(), 32.0, 0.5),
-        (lato(), 33.7, 0.75),
+    for (face, size, quarter) in [
+        (lato(), 9.0, 0),
+        (lato(), 16.0, 1),
+        (lato(), 32.0, 2),
+        (lato(), 33.7, 3),
         // The foot of the R ends in the very corner of its picture.
-        (lato(), 32.0, 0.0),
-        (averia(), 24.0, 0.0),
+        (lato(), 32.0, 0),
+        (averia(), 24.0, 0),
     ] {
-        let (worst, mean) = difference(&face, &ascii(), size, shift);
+        let (worst, mean) = difference(&face, &ascii(), size, Subpixel::new(quarter, 4));
         println!("{face:?} at {size}: worst {worst:.3}, mean {mean:.4} of 255");
         assert!(worst <= 2.0, "{face:?} at {size} px: {worst} of 255 off");
         assert!(
@@ -145,7 +142,7 @@ fn coverage_is_the_exact_area() {
 
 #[test]
 fn large_glyphs_are_exact_too() {
-    let (worst, mean) = difference(&lato(), "@&S8", 300.0, 0.0);
+    let (worst, mean) = difference(&lato(), "@&S8", 300.0, Subpixel::WHOLE);
     println!("worst {worst:.3}, mean {mean:.4}");
     assert!(worst <= 2.0 && mean < 0.3, "{worst} {mean}");
 }
@@ -197,12 +194,8 @@ fn a_pixel_face_on_its_grid_is_the_same_smooth_and_hard() {
     let face = misaki();
     let mut rasterizer = Rasterizer::new();
     let mut draw = |character, edges: Edges| {
-        let shape = GlyphShape {
-            size: 8.0,
-            shift_x: 0.0,
-            treatment: edges.into(),
-        };
-        let picture = rasterizer.glyph(&face, glyph(&face, character), shape);
+        let picture = rasterizer
+            .glyph(&GlyphRequest::new(&face, glyph(&face, character), 8.0).treatment(edges));
         picture.expect("a picture").clone()
     };
     for character in '!'..='~' {
@@ -300,13 +293,9 @@ fn hard_edges_leave_no_streaks() {
     let (mut smooth, mut hard) = (Rasterizer::new(), Rasterizer::new());
     for glyph in (0..face.glyph_count()).step_by(7).map(GlyphId) {
         for size in [9.0, 20.0, 200.0] {
-            let shape = |edges: Edges| GlyphShape {
-                size,
-                shift_x: 0.0,
-                treatment: edges.into(),
-            };
-            let smooth = smooth.glyph(&face, glyph, shape(Edges::Smooth));
-            let hard = hard.glyph(&face, glyph, shape(Edges::Hard));
+            let request = GlyphRequest::new(&face, glyph, size);
+            let smooth = smooth.glyph(&request);
+            let hard = hard.glyph(&request.treatment(Edges::Hard));
             let (smooth, hard) = (smooth.expect("a picture"), hard.expect("a picture"));
             let wrong =
                 |(smooth, hard): (&u8, &u8)| [(0, 255), (255, 0)].contains(&(*smooth, *hard));

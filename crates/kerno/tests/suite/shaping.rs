@@ -76,13 +76,12 @@ fn font(first: char) -> FontBuilder {
 
 /// The glyphs of a text at a size of 1000: design pixels are font units.
 fn shaped(face: &Face, text: &str, features: &[(&[u8; 4], u16)]) -> Vec<PlacedGlyph> {
-    let style = Style {
-        features: features
+    let style = Style::new(face, 1000.0).features(
+        features
             .iter()
             .map(|(tag, v)| (Tag::new(tag), *v))
             .collect(),
-        ..Style::new(face, 1000.0)
-    };
+    );
     let layout = TextLayout::new(text, &style).expect("a layout");
     layout.glyphs().to_vec()
 }
@@ -130,11 +129,9 @@ fn each_kind_of_substitution_does_as_the_standard_says() {
     assert_eq!(ids(&face, "c", &[(b"salt", 2)]), [9]);
     assert_eq!(ids(&face, "c", &[(b"salt", 3)]), [3]);
     // Letter spacing parts ligatures that are not needed.
-    let style = Style {
-        letter_spacing: 1.0,
-        features: vec![(Tag::new(b"ccmp"), 0)],
-        ..Style::new(&face, 10.0)
-    };
+    let style = Style::new(&face, 10.0)
+        .letter_spacing(1.0)
+        .features(vec![(Tag::new(b"ccmp"), 0)]);
     let layout = TextLayout::new("ab", &style).expect("a layout");
     assert_eq!(layout.glyphs().len(), 2);
 }
@@ -344,10 +341,7 @@ fn fallback_goes_by_clusters_and_brackets_are_mirrored() {
             ]),
         )
         .face();
-    let style = Style {
-        fallback: vec![hebrew.clone()],
-        ..Style::new(&latin, 10.0)
-    };
+    let style = Style::new(&latin, 10.0).fallback(vec![hebrew.clone()]);
     // The mark U+1AB0 is in the second face only, so its base is taken from there.
     let layout = TextLayout::new("aa\u{1ab0}", &style).expect("a layout");
     let faces: Vec<u16> = layout.glyphs().iter().map(|glyph| glyph.face).collect();
@@ -517,10 +511,7 @@ fn the_language_decides_between_features() {
     let table = table_of(scripts, &features, &[to(7), to(8)]);
     let face = font('a').table(b"GSUB", table).face();
     for (language, glyph) in [(None, 7), (Some(b"TRK "), 8), (Some(b"DEU "), 7)] {
-        let style = Style {
-            language: language.map(Tag::new),
-            ..Style::new(&face, 10.0)
-        };
+        let style = Style::new(&face, 10.0).language(language.map(Tag::new));
         let layout = TextLayout::new("a", &style).expect("a layout");
         assert_eq!(layout.glyphs()[0].glyph.0, glyph, "{language:?}");
     }
@@ -717,11 +708,9 @@ fn marks_come_in_the_order_that_fonts_expect() {
 fn what_is_kept_of_pairs_is_right_for_more_of_them_than_are_kept() {
     // 95 × 95 pairs, twice: each takes the place of others, and is found anew.
     let face = lato();
-    let style = Style {
+    let style = Style::new(&face, f32::from(face.metrics().units_per_em))
         // Without ligatures, so that a pair is two glyphs.
-        features: vec![(Tag::new(b"liga"), 0)],
-        ..Style::new(&face, f32::from(face.metrics().units_per_em))
-    };
+        .features(vec![(Tag::new(b"liga"), 0)]);
     let ascii: Vec<char> = (' '..='~').collect();
     for round in 0..2 {
         for left in &ascii {

@@ -1,8 +1,8 @@
 //! Picture sheets: small pictures written out pixel by pixel.
 
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, Edges, Face, FontError, FrameBuilder, GlyphShape,
-    Image, Mapping, Point, Rasterizer, Strike, Style, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Edges, Face, FontError, FrameBuilder,
+    GlyphRequest, Image, Mapping, Point, Rasterizer, Strike, Style, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -61,20 +61,15 @@ fn widths_come_from_the_pixels_the_cells_or_the_list() {
 fn glyphs_are_the_pixels_of_their_cells() {
     let face = two("widths = 'cell'");
     let mut rasterizer = Rasterizer::new();
-    let shape = GlyphShape {
-        size: 4.0,
-        shift_x: 0.0,
-        treatment: Edges::Hard.into(),
-    };
     // The third column of its cell, the upper three rows.
     let b = rasterizer
-        .glyph(&face, glyph(&face, 'b'), shape)
+        .glyph(&GlyphRequest::new(&face, glyph(&face, 'b'), 4.0).treatment(Edges::Hard))
         .expect("a picture");
     assert_eq!((b.left, b.top, b.width, b.height), (2, -3, 1, 3));
     // Where ink is as wide as the advance, it begins at the pen.
     let face = two("");
     let b = rasterizer
-        .glyph(&face, glyph(&face, 'b'), shape)
+        .glyph(&GlyphRequest::new(&face, glyph(&face, 'b'), 4.0).treatment(Edges::Hard))
         .expect("a picture");
     assert_eq!((b.left, b.top), (0, -3));
 }
@@ -85,20 +80,18 @@ fn drawn(keys: &str, rows: &[&str], size: f32, color: Color) -> Image {
         "family = 'Lamp'\nbaseline = 2\n{keys}\n[[page]]\npicture = 'a'\ncell = [2, 2]\nrows = ['a']"
     );
     let face = sheet(&text, rows).expect("a sheet");
-    let style = Style {
-        color,
-        ..Style::new(&face, size)
-    };
+    let style = Style::new(&face, size).color(color);
     let layout = TextLayout::new("a", &style).expect("a layout");
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(Mapping::uniform(1.0));
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::uniform(1.0));
     let corner = Point::new(0.0, 0.0);
     frame
-        .text(&mut atlas, &layout, corner, Anchor::TOP_LEFT)
+        .text(&layout, DrawText::at(corner, Anchor::TOP_LEFT))
         .expect("room");
     let mut canvas = Canvas::new(DeviceSize::new(4, 4));
     canvas.clear(Color::BLACK);
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     canvas.to_image()
 }
 
@@ -203,15 +196,10 @@ fn what_does_not_fit_is_refused_with_its_line() {
 /// Glyph pictures, advances and measures of a strike, for comparison.
 fn contents(face: &Face, pixels: u16) -> Vec<(char, u16, i32, i32, u32, Vec<u8>)> {
     let mut rasterizer = Rasterizer::new();
-    let shape = GlyphShape {
-        size: pixels.into(),
-        shift_x: 0.0,
-        treatment: Edges::Hard.into(),
-    };
     let mut list = Vec::new();
     for (character, glyph) in face.characters() {
         let ink = rasterizer
-            .glyph(face, glyph, shape)
+            .glyph(&GlyphRequest::new(face, glyph, pixels.into()).treatment(Edges::Hard))
             .expect("a picture")
             .clone();
         let advance = face.advance(glyph) / (face.metrics().units_per_em / pixels);

@@ -3,8 +3,9 @@
 use std::fs;
 
 use kerno::{
-    Anchor, Animation, Atlas, AtlasError, Canvas, Color, DeviceSize, FrameBuilder, Image, Insets,
-    Mapping, PageKind, Point, Rect, Sampling, SliceFill, SpriteId, SpriteOptions,
+    Anchor, Animation, Atlas, AtlasError, Canvas, Color, DeviceSize, DrawSprite, FrameBuilder,
+    Image, Insets, Mapping, PageKind, Point, Rect, Sampling, Scope, SliceFill, SpriteId,
+    SpriteOptions,
 };
 use tempfile::TempDir;
 
@@ -21,12 +22,12 @@ fn picture(rows: &[&str]) -> Image {
 }
 
 /// What is drawn on clear ground of 8 × 8, by the same letters.
-fn drawn(atlas: &mut Atlas, draw: impl FnOnce(&mut FrameBuilder, &mut Atlas)) -> Vec<String> {
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    draw(&mut frame, atlas);
+fn drawn(atlas: &mut Atlas, draw: impl FnOnce(&mut Scope<'_>)) -> Vec<String> {
+    let mut builder = FrameBuilder::new();
+    draw(&mut builder.begin(atlas, Mapping::IDENTITY));
     let mut canvas = Canvas::new(DeviceSize::new(8, 8));
     canvas.clear(Color::CLEAR);
-    canvas.draw(frame.finish(), atlas);
+    canvas.draw(builder.finish(), atlas);
     let image = canvas.to_image();
     let letter = |x, y| match image.pixel(x, y).expect("a pixel") {
         [255, 0, 0, 255] => 'r',
@@ -41,10 +42,7 @@ fn drawn(atlas: &mut Atlas, draw: impl FnOnce(&mut FrameBuilder, &mut Atlas)) ->
 }
 
 fn pixel_art() -> SpriteOptions {
-    SpriteOptions {
-        sampling: Sampling::Nearest,
-        ..SpriteOptions::default()
-    }
+    SpriteOptions::default().sampling(Sampling::Nearest)
 }
 
 #[test]
@@ -56,11 +54,10 @@ fn clear_borders_take_no_texels_but_keep_their_room() {
     let sprite = atlas
         .add_sprite("spark", &picture(&rows), pixel_art())
         .expect("a sprite");
-    let got = drawn(&mut atlas, |frame, atlas| {
+    let got = drawn(&mut atlas, |frame| {
         let at = Point::new(8.0, 8.0);
         frame
-            .layer(0)
-            .sprite(atlas, sprite, at, Anchor::BOTTOM_RIGHT)
+            .sprite(sprite, DrawSprite::at(at, Anchor::BOTTOM_RIGHT))
             .expect("room");
     });
     // The sprite's corner is at 1, 1: its pixels three further on, and down.
@@ -68,9 +65,9 @@ fn clear_borders_take_no_texels_but_keep_their_room() {
     wanted[4] = "....rg..";
     assert_eq!(got, wanted);
     // As a panel it fills the rectangle with its clear borders.
-    let got = drawn(&mut atlas, |frame, atlas| {
+    let got = drawn(&mut atlas, |frame| {
         let rect = Rect::new(0.0, 0.0, 7.0, 7.0);
-        frame.layer(0).panel(atlas, sprite, rect).expect("room");
+        frame.panel(sprite, rect).expect("room");
     });
     wanted = vec!["........"; 8];
     wanted[3] = "...rg...";
@@ -94,13 +91,13 @@ fn what_looks_the_same_is_kept_once() {
         let sprite = atlas
             .add_sprite(name, &picture(&rows), pixel_art())
             .expect("a sprite");
-        let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
         let at = Point::new(0.0, 0.0);
         frame
-            .layer(0)
-            .sprite(&mut atlas, sprite, at, Anchor::TOP_LEFT)
+            .sprite(sprite, DrawSprite::at(at, Anchor::TOP_LEFT))
             .expect("room");
-        places.push(frame.finish().vertices[0].texel);
+        places.push(builder.finish().vertices[0].texel);
     }
     assert_eq!(places[0], places[1]);
     assert_ne!(places[0], places[2]);
@@ -111,19 +108,16 @@ fn parts_of_a_panel_repeat_where_they_are_told_to() {
     let rows = ["rggr", "grbg", "gbrg", "rggr"];
     let panel = |edges, middle| {
         let mut atlas = Atlas::default();
-        let options = SpriteOptions {
-            slices: Insets::all(1.0),
-            sides: edges,
-            middle,
-            ..pixel_art()
-        };
+        let options = pixel_art()
+            .slices(Insets::all(1.0))
+            .sides(edges)
+            .middle(middle);
         let sprite = atlas
             .add_sprite("panel", &picture(&rows), options)
             .expect("a sprite");
-        drawn(&mut atlas, |frame, atlas| {
+        drawn(&mut atlas, |frame| {
             frame
-                .layer(0)
-                .panel(atlas, sprite, Rect::new(0.0, 0.0, 7.0, 6.0))
+                .panel(sprite, Rect::new(0.0, 0.0, 7.0, 6.0))
                 .expect("room");
         })
     };
@@ -218,4 +212,44 @@ fn frames_follow_their_times() {
         assert!(matches!(error, AtlasError::BadAnimation(_)));
     }
     assert_eq!(atlas.sprite_origin(a), Anchor::CENTER);
+}
+
+#[test]
+fn sprites_are_flipped_sized_and_tinted() {
+    let rows = ["rg..", "b.r.", "...."];
+    let mut atlas = Atlas::default();
+    let sprite = atlas.add_sprite("oar", &picture(&rows), pixel_art());
+    let sprite = sprite.expect("a sprite");
+    let at = DrawSprite::at(Point::new(1.0, 1.0), Anchor::TOP_LEFT);
+    let mut shown = |draw: DrawSprite| {
+        drawn(&mut atlas, |frame| {
+            frame.sprite(sprite, draw).expect("room");
+        })
+    };
+    let row = |rows: &[String], y: usize| rows[y].clone();
+    let across = shown(at.flip_x());
+    assert_eq!(
+        (row(&across, 1), row(&across, 2)),
+        ("...gr...".into(), "..r.b...".into())
+    );
+    let down = shown(at.flip_y());
+    assert_eq!(
+        (row(&down, 3), row(&down, 2)),
+        (".rg.....".into(), ".b.r....".into())
+    );
+    let both = shown(at.flip_x().flip_y());
+    assert_eq!(
+        (row(&both, 3), row(&both, 2)),
+        ("...gr...".into(), "..r.b...".into())
+    );
+    assert_eq!(shown(at.flip_x().flip_x()), shown(at));
+    // Filling a rectangle is the same, sized.
+    let wide = shown(DrawSprite::filling(Rect::new(0.0, 0.0, 4.0, 3.0)).flip_x());
+    assert_eq!(
+        (row(&wide, 0), row(&wide, 1)),
+        ("..gr....".into(), ".r.b....".into())
+    );
+    // Green times red is nothing at full cover.
+    let red = shown(at.tint(Color::rgb(255, 0, 0)));
+    assert_eq!(row(&red, 1), ".r?.....");
 }

@@ -1,8 +1,8 @@
 //! The part of a font that a pack carries.
 
 use kerno::{
-    Anchor, Atlas, Canvas, DeviceSize, Face, FrameBuilder, Manifest, Mapping, Pack, PageKind,
-    Point, Style, TextLayout,
+    Anchor, Atlas, Canvas, DeviceSize, DrawText, Face, FrameBuilder, Manifest, Mapping, Pack,
+    PageKind, Point, Style, TextLayout,
 };
 
 use crate::support::{AVERIA, LATO};
@@ -34,10 +34,7 @@ fn packed(font: &[u8], characters: &str, more: &str) -> (Pack, usize) {
 }
 
 fn glyphs(face: &Face, text: &str, tabular: bool) -> Vec<(u16, f32, f32)> {
-    let style = Style {
-        tabular,
-        ..Style::new(face, 16.0)
-    };
+    let style = Style::new(face, 16.0).tabular(tabular);
     let layout = TextLayout::new(text, &style).expect("a layout");
     assert!(layout.missing().is_empty(), "{text}");
     let glyphs = layout.glyphs().iter();
@@ -129,25 +126,20 @@ fn pages_that_come_later_are_as_large_as_they_like() {
     let layout = TextLayout::new("A", &style).expect("a layout");
     let mut atlas = pack.atlas();
     let before = atlas.pages(PageKind::Mask)[0].width();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    let corner = (Point::ORIGIN, Anchor::TOP_LEFT);
-    frame
-        .text(&mut atlas, &layout, corner.0, corner.1)
-        .expect("room for it");
+    let drawn = |atlas: &mut Atlas| {
+        let mut builder = FrameBuilder::new();
+        let mut frame = builder.begin(atlas, Mapping::IDENTITY);
+        let corner = DrawText::at(Point::ORIGIN, Anchor::TOP_LEFT);
+        frame.text(&layout, corner).expect("room for it");
+        let mut canvas = Canvas::new(DeviceSize::new(200, 240));
+        canvas.draw(builder.finish(), atlas);
+        canvas.to_image()
+    };
+    let from_pack = drawn(&mut atlas);
     let pages = atlas.pages(PageKind::Mask);
     assert!(before < 100 && pages[0].width() == before && pages[1].width() == 1024);
     // And its letter is drawn from there as from any other atlas.
-    let drawn = |frame: &mut FrameBuilder, atlas: &Atlas| {
-        let mut canvas = Canvas::new(DeviceSize::new(200, 240));
-        canvas.draw(frame.finish(), atlas);
-        canvas.to_image()
-    };
-    let from_pack = drawn(&mut frame, &atlas);
-    let (mut atlas, mut frame) = (Atlas::default(), FrameBuilder::new(Mapping::IDENTITY));
-    frame
-        .text(&mut atlas, &layout, corner.0, corner.1)
-        .expect("room for it");
-    assert!(from_pack == drawn(&mut frame, &atlas), "the same pixels");
+    assert!(from_pack == drawn(&mut Atlas::default()), "the same pixels");
 }
 
 #[test]

@@ -1,9 +1,8 @@
 //! Bold and slant made from outlines.
 
 use kerno::{
-    Anchor, Atlas, Color, Edges, FontError, FrameBuilder, GlyphId, GlyphShape, LetterOutline,
-    Mapping, Outline, OutlinePoint, Placement, Point, Rasterizer, Segment, Style, Synthesis,
-    TextLayout,
+    Anchor, Atlas, Color, DrawText, Edges, FontError, FrameBuilder, GlyphId, GlyphRequest, Mapping,
+    Outline, OutlinePoint, Placement, Point, Rasterizer, Segment, Style, Synthesis, TextLayout,
 };
 
 use crate::support::{FontBuilder, contour, glyph, lato, polygon};
@@ -76,13 +75,8 @@ fn counters_stay_open_and_letters_gain_ink() {
     );
     let mut rasterizer = Rasterizer::new();
     let mut ink = |face: &kerno::Face, character| {
-        let shape = GlyphShape {
-            size: 100.0,
-            shift_x: 0.0,
-            treatment: Edges::Smooth.into(),
-        };
         let picture = rasterizer
-            .glyph(face, glyph(face, character), shape)
+            .glyph(&GlyphRequest::new(face, glyph(face, character), 100.0))
             .expect("a picture");
         let middle = picture.height / 2 * picture.width + picture.width / 2;
         let sum: u64 = picture.texels.iter().map(|texel| u64::from(*texel)).sum();
@@ -119,7 +113,7 @@ fn a_grown_shape_is_larger_by_as_much_on_all_sides() {
         }
         square(&mut outline, outer);
         square(&mut outline, hole);
-        outline.grow(2.0);
+        outline.outset(2.0);
         let placement = Placement {
             scale: 1.0,
             x: 0.0,
@@ -142,17 +136,8 @@ fn a_grown_shape_is_larger_by_as_much_on_all_sides() {
 /// and higher, with the letter in its middle, and all outlines beneath all letters.
 #[test]
 fn outlines_lie_beneath_letters_and_take_no_room() {
-    let style = Style {
-        color: Color::WHITE,
-        ..Style::new(&lato(), 40.0)
-    };
-    let outlined = Style {
-        outline: Some(LetterOutline {
-            width: 1.0,
-            color: Color::BLACK,
-        }),
-        ..style.clone()
-    };
+    let style = Style::new(&lato(), 40.0).color(Color::WHITE);
+    let outlined = style.clone().outline(1.0, Color::BLACK);
     let (plain, rimmed) = (
         TextLayout::new("AVA", &style).expect("a layout"),
         TextLayout::new("AVA", &outlined).expect("a layout"),
@@ -160,12 +145,13 @@ fn outlines_lie_beneath_letters_and_take_no_room() {
     assert_eq!(plain.glyphs(), rimmed.glyphs());
     assert_eq!(plain.size(), rimmed.size());
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let at = Point::new(10.0, 10.0);
     frame
-        .text(&mut atlas, &rimmed, at, Anchor::TOP_LEFT)
+        .text(&rimmed, DrawText::at(at, Anchor::TOP_LEFT))
         .expect("room");
-    let frame = frame.finish();
+    let frame = builder.finish();
     let colors: Vec<[u8; 4]> = frame.vertices.chunks(4).map(|quad| quad[0].color).collect();
     assert_eq!(colors, [[[0, 0, 0, 255]; 3], [[255; 4]; 3]].concat());
     let edge = |quad: usize| frame.vertices[quad * 4].position;
@@ -178,13 +164,7 @@ fn outlines_lie_beneath_letters_and_take_no_room() {
         );
     }
     for width in [0.0, -1.0, f32::NAN, 65.0] {
-        let wrong = Style {
-            outline: Some(LetterOutline {
-                width,
-                color: Color::BLACK,
-            }),
-            ..style.clone()
-        };
+        let wrong = style.clone().outline(width, Color::BLACK);
         let error = TextLayout::new("A", &wrong).expect_err("no width");
         assert!(error.to_string().starts_with("the outline is"), "{error}");
     }
@@ -205,7 +185,8 @@ fn a_synthetic_face_says_so() {
         "Lato Medium (synthetic oblique)"
     );
     assert_eq!(made(Synthesis::NONE).full_name(), "Lato Medium");
-    assert!(!face.is_same(&made(Synthesis::NONE)));
+    assert!(face.is_same(&made(Synthesis::NONE)));
+    assert!(!face.is_same(&made(Synthesis::BOLD)));
     for synthesis in [
         Synthesis {
             embolden: -0.1,
@@ -240,7 +221,7 @@ fn where_curves_join_a_grown_outline_is_as_far_out() {
     let face = FontBuilder::new(&[contour(&corners)]).face();
     let mut outline = Outline::new();
     face.outline(GlyphId(0), &mut outline).expect("an outline");
-    outline.grow(10.0);
+    outline.outset(10.0);
     let join = Segment::Start(OutlinePoint::new(-10.0, 40.0));
     assert_eq!(outline.segments().next(), Some(join));
 }

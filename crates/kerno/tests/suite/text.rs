@@ -2,8 +2,8 @@
 //! tests of `font` hold to the tables.
 
 use kerno::{
-    Anchor, Color, DecorationLine, Face, FontError, LayoutOptions, LetterOutline, LineHeight,
-    Point, Rect, Span, Style, TextAlign, TextError, TextLayout,
+    Anchor, Color, DecorationLine, Face, FontError, LayoutOptions, LineHeight, Point, Rect, Span,
+    Style, TextAlign, TextError, TextLayout,
 };
 use proptest::prelude::*;
 
@@ -62,18 +62,12 @@ fn lines_stand_a_line_height_apart() {
         assert!(close(line.baseline, line.top + gap / 2.0 + ascender));
     }
     // Half of the leading goes above, also where it is negative.
-    let tight = Style {
-        line_height: LineHeight::Length(10.0),
-        ..style.clone()
-    };
+    let tight = style.clone().line_height(LineHeight::Length(10.0));
     let layout = TextLayout::new("one\ntwo", &tight).expect("a layout");
     assert!(close(layout.size().height, 20.0));
     let half = (10.0 - (ascender - descender)) / 2.0;
     assert!(close(layout.first_baseline(), ascender + half));
-    let double = Style {
-        line_height: LineHeight::Multiple(2.0),
-        ..style
-    };
+    let double = style.line_height(LineHeight::Multiple(2.0));
     let layout = TextLayout::new("", &double).expect("a layout");
     assert_eq!((layout.lines().len(), layout.size().width), (1, 0.0));
     assert!(close(layout.size().height, 40.0));
@@ -82,10 +76,7 @@ fn lines_stand_a_line_height_apart() {
 #[test]
 fn spacing_stands_between_clusters_only() {
     let face = lato();
-    let style = Style {
-        letter_spacing: 3.0,
-        ..Style::new(&face, 20.0)
-    };
+    let style = Style::new(&face, 20.0).letter_spacing(3.0);
     // Two clusters, the second of a letter and a combining accent: the face has both
     // as one glyph.
     let layout = TextLayout::new("ne\u{301}\nx", &style).expect("a layout");
@@ -103,15 +94,9 @@ fn shorter_lines_go_where_they_are_told() {
     let style = Style::new(&face, 20.0);
     let spans = [Span::new("wide line\ni", &style)];
     let x_of = |align, width| {
-        let layout = TextLayout::with_options(
-            &spans,
-            &LayoutOptions {
-                align,
-                width,
-                ..LayoutOptions::default()
-            },
-        )
-        .expect("a layout");
+        let layout =
+            TextLayout::with_options(&spans, &LayoutOptions::default().align(align).width(width))
+                .expect("a layout");
         let (wide, narrow) = (layout.lines()[0].width, layout.lines()[1].width);
         let last = layout.glyphs().last().expect("a glyph").x;
         assert_eq!(last, layout.lines()[1].x);
@@ -156,14 +141,9 @@ fn the_ink_is_the_union_of_glyph_boxes() {
     let block = Rect::anchored(Point::ORIGIN, layout.baseline_anchor(0.0), layout.size());
     assert!(close(block.y, -85.0));
     // An outline reaches out on all sides, and so does a line beneath the letters.
-    let style = Style {
-        outline: Some(LetterOutline {
-            width: 3.0,
-            color: Color::BLACK,
-        }),
-        underline: true,
-        ..Style::new(&face, 100.0)
-    };
+    let style = Style::new(&face, 100.0)
+        .outline(3.0, Color::BLACK)
+        .underline(true);
     let layout = TextLayout::new("A", &style).expect("a layout");
     let rule = layout.decorations(DecorationLine::Underline, 1).next();
     let (rule, _) = rule.expect("a line");
@@ -180,10 +160,7 @@ fn the_ink_is_the_union_of_glyph_boxes() {
 fn spans_keep_their_styles_to_themselves() {
     let (sans, serif) = (lato(), averia());
     let small = Style::new(&sans, 10.0);
-    let large = Style {
-        color: Color::BLACK,
-        ..Style::new(&serif, 30.0)
-    };
+    let large = Style::new(&serif, 30.0).color(Color::BLACK);
     let spans = [
         Span::new("oil ", &small),
         Span::new("LOW", &large),
@@ -226,20 +203,11 @@ fn numbers_out_of_range_are_refused() {
     let face = lato();
     let good = Style::new(&face, 10.0);
     let error = |style: Style, width| {
-        let options = LayoutOptions {
-            width,
-            ..LayoutOptions::default()
-        };
+        let options = LayoutOptions::default().width(width);
         TextLayout::with_options(&[Span::new("a", &style)], &options).expect_err("out of range")
     };
     for size in [0.0, -4.0, f32::NAN, f32::INFINITY, 1e9] {
-        let error = error(
-            Style {
-                size,
-                ..good.clone()
-            },
-            None,
-        );
+        let error = error(good.clone().size(size), None);
         assert!(
             matches!(
                 error,
@@ -251,15 +219,9 @@ fn numbers_out_of_range_are_refused() {
             "{error}"
         );
     }
-    let spacing = Style {
-        letter_spacing: f32::NAN,
-        ..good.clone()
-    };
+    let spacing = good.clone().letter_spacing(f32::NAN);
     assert!(matches!(error(spacing, None), TextError::OutOfRange { .. }));
-    let height = Style {
-        line_height: LineHeight::Multiple(-1.0),
-        ..good.clone()
-    };
+    let height = good.clone().line_height(LineHeight::Multiple(-1.0));
     assert!(matches!(error(height, None), TextError::OutOfRange { .. }));
     assert_eq!(
         error(good, Some(-1.0)).to_string(),

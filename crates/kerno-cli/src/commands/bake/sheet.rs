@@ -1,8 +1,9 @@
 //! The pages of a bake as a picture, every slot outlined and named.
 
 use kerno::{
-    Anchor, Atlas, AtlasOptions, Bake, Canvas, Color, DeviceSize, Edges, FrameBuilder, Image,
-    Mapping, NamedSlot, PageKind, Point, Rect, Sampling, Size, SpriteOptions, Style, TextLayout,
+    Anchor, Atlas, AtlasOptions, Bake, Canvas, Color, DeviceSize, DrawSprite, DrawText, Edges,
+    FrameBuilder, Image, Insets, Mapping, NamedSlot, PageKind, Point, Rect, RectStyle, Sampling,
+    Size, SpriteOptions, Style, TextLayout,
 };
 
 use crate::demo::{caption_face, label_face};
@@ -104,36 +105,31 @@ fn arrange(pages: &mut [Shown]) -> Result<(f32, DeviceSize), CliError> {
 }
 
 fn draw_page(canvas: &mut Canvas, page: &Shown, times: f32) -> Result<(), CliError> {
-    let mut atlas = Atlas::new(AtlasOptions {
-        page_side: PAGE_SIDE as u16,
-        padding: 0,
-        ..AtlasOptions::default()
-    })?;
-    let options = SpriteOptions {
-        sampling: Sampling::Nearest,
-        density: 1.0 / times,
-        ..SpriteOptions::default()
-    };
+    let mut atlas = Atlas::new(
+        AtlasOptions::default()
+            .page_side(PAGE_SIDE as u16)
+            .padding(0),
+    )?;
+    let options = SpriteOptions::default()
+        .sampling(Sampling::Nearest)
+        .density(1.0 / times);
     let sprite = atlas.add_sprite("page", &page.image, options)?;
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
-    let mut layer = frame.layer(0);
-    layer.rect(page.at, PAGE);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+    frame.rect(page.at, PAGE);
     let corner = Point::new(page.at.x, page.at.y);
-    layer.sprite(&mut atlas, sprite, corner, Anchor::TOP_LEFT)?;
+    frame.sprite(sprite, DrawSprite::at(corner, Anchor::TOP_LEFT))?;
     let kind = match page.kind {
         PageKind::Mask => "Mask",
         PageKind::Color => "Colour",
     };
     let (number, width, height) = (page.number, page.image.width(), page.image.height());
     let caption = format!("{kind} page {number}: {width} × {height} texels");
-    let style = Style {
-        color: CAPTION,
-        ..Style::new(&caption_face()?, 16.0)
-    };
+    let style = Style::new(&caption_face()?, 16.0).color(CAPTION);
     let caption = TextLayout::new(&caption, &style)?;
     let above = Point::new(page.at.x, page.at.y - 6.0);
-    frame.text(&mut atlas, &caption, above, Anchor::BOTTOM_LEFT)?;
-    canvas.draw(frame.finish(), &atlas);
+    frame.text(&caption, DrawText::at(above, Anchor::BOTTOM_LEFT))?;
+    canvas.draw(builder.finish(), &atlas);
     Ok(())
 }
 
@@ -143,13 +139,12 @@ fn draw_slots(
     times: f32,
     slots: &[&NamedSlot],
 ) -> Result<(), CliError> {
-    let style = Style {
-        color: LABEL,
-        edges: Edges::Hard,
-        ..Style::new(&label_face()?, 8.0)
-    };
+    let style = Style::new(&label_face()?, 8.0)
+        .color(LABEL)
+        .edges(Edges::Hard);
     let mut atlas = Atlas::default();
-    let mut frame = FrameBuilder::new(Mapping::IDENTITY);
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     for named in slots {
         let texels = named.slot.texels;
         let at = Rect::new(
@@ -158,7 +153,8 @@ fn draw_slots(
             f32::from(texels.width) * times,
             f32::from(texels.height) * times,
         );
-        outline(&mut frame, at);
+        // A line of one pixel around the slot, outside of it.
+        frame.styled_rect(at.outset(Insets::all(1.0)), RectStyle::outlined(1.0, LINE))?;
         for name in [&named.name, &named.short_name] {
             let label = TextLayout::new(name, &style)?;
             let size = label.size();
@@ -168,24 +164,15 @@ fn draw_slots(
             // At the foot: heads of letters tell more, their accents most.
             let top = at.bottom() - size.height;
             let plate = Rect::new(at.x, top, size.width + 2.0, size.height);
-            frame.layer(1).rect(plate, PLATE);
+            frame.scope().layer(1).rect(plate, PLATE);
             let corner = Point::new(at.x + 1.0, top);
             frame
+                .scope()
                 .layer(2)
-                .text(&mut atlas, &label, corner, Anchor::TOP_LEFT)?;
+                .text(&label, DrawText::at(corner, Anchor::TOP_LEFT))?;
             break;
         }
     }
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     Ok(())
-}
-
-/// A line of one pixel around a slot, outside of it.
-fn outline(frame: &mut FrameBuilder, at: Rect) {
-    let mut layer = frame.layer(0);
-    let (width, height) = (at.width + 2.0, at.height);
-    layer.rect(Rect::new(at.x - 1.0, at.y - 1.0, width, 1.0), LINE);
-    layer.rect(Rect::new(at.x - 1.0, at.bottom(), width, 1.0), LINE);
-    layer.rect(Rect::new(at.x - 1.0, at.y, 1.0, height), LINE);
-    layer.rect(Rect::new(at.right(), at.y, 1.0, height), LINE);
 }

@@ -1,6 +1,6 @@
 //! What a layout is made of, drawn over its picture.
 
-use kerno::{Color, FrameBuilder, Point, Rect, TextLayout};
+use kerno::{AtlasError, Color, Point, Rect, RectStyle, Scope, TextLayout};
 
 use crate::error::CliError;
 
@@ -17,7 +17,7 @@ const BREAK: Color = Color::rgba(0xff, 0xcf, 0x70, 0xe0);
 /// foot of the line for each caret, and a mark where each line ends. `line` is as wide
 /// as a device pixel.
 pub(super) fn draw(
-    frame: &mut FrameBuilder,
+    frame: &mut Scope<'_>,
     layout: &TextLayout,
     corner: Point,
     line: f32,
@@ -32,10 +32,10 @@ pub(super) fn draw(
     };
     let size = layout.size();
     let block = Rect::new(0.0, 0.0, size.width, size.height);
-    outline(frame, at(block), line, BLOCK);
+    outline(frame, at(block), line, BLOCK)?;
     for glyph in layout.glyphs() {
         if let Some(ink) = layout.glyph_ink(glyph)? {
-            frame.layer(-1).rect(at(ink), INK);
+            frame.scope().layer(-1).rect(at(ink), INK);
         }
     }
     for own in layout.lines() {
@@ -47,7 +47,7 @@ pub(super) fn draw(
             };
             let room = Rect::new(cluster.x, own.top, cluster.advance, own.height);
             if cluster.advance > 0.0 {
-                outline(frame, at(room), line, color);
+                outline(frame, at(room), line, color)?;
             }
         }
         // The last line's end has a caret of its own; between lines it is the next one's.
@@ -58,25 +58,22 @@ pub(super) fn draw(
             let caret = layout.caret(byte as usize);
             let foot = caret.top + caret.height;
             let tick = Rect::new(caret.x - line, foot - 5.0 * line, 2.0 * line, 5.0 * line);
-            frame.layer(3).rect(at(tick), CARET);
+            frame.scope().layer(3).rect(at(tick), CARET);
         }
         let base = Rect::new(own.x, own.baseline, own.width, line);
-        frame.layer(2).rect(at(base), BASELINE);
+        frame.scope().layer(2).rect(at(base), BASELINE);
         let end = if own.is_rtl {
             own.x - 3.0 * line
         } else {
             own.x + own.width
         };
         let mark = Rect::new(end, own.top, 3.0 * line, own.height);
-        frame.layer(2).rect(at(mark), BREAK);
+        frame.scope().layer(2).rect(at(mark), BREAK);
     }
     Ok(())
 }
 
-fn outline(frame: &mut FrameBuilder, at: Rect, line: f32, color: Color) {
-    let mut layer = frame.layer(1);
-    layer.rect(Rect::new(at.x, at.y, at.width, line), color);
-    layer.rect(Rect::new(at.x, at.bottom() - line, at.width, line), color);
-    layer.rect(Rect::new(at.x, at.y, line, at.height), color);
-    layer.rect(Rect::new(at.right() - line, at.y, line, at.height), color);
+fn outline(frame: &mut Scope<'_>, at: Rect, line: f32, color: Color) -> Result<(), AtlasError> {
+    let edge = RectStyle::outlined(line, color);
+    frame.scope().layer(1).styled_rect(at, edge)
 }

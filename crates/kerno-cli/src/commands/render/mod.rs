@@ -5,7 +5,7 @@ mod boxes;
 use std::io::Write;
 
 use kerno::{
-    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, Edges, FrameBuilder, Mapping, Point,
+    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, DrawText, FrameBuilder, Mapping, Point,
     SpriteOptions, Style, TextLayout,
 };
 
@@ -24,24 +24,22 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
         styles,
     } = args.text.layout(&args.look())?;
     let size = picture_size(&layout, args)?;
-    let mut atlas = Atlas::new(AtlasOptions {
-        page_side: 4096,
-        ..AtlasOptions::default()
-    })?;
+    let mut atlas = Atlas::new(AtlasOptions::default().page_side(4096))?;
     for (name, picture) in styles.pictures() {
         atlas.add_sprite(name, picture, SpriteOptions::default())?;
     }
-    let mut frame = FrameBuilder::new(Mapping::uniform(args.scale));
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::uniform(args.scale));
     let corner = Point::new(args.padding, args.padding);
     frame
-        .text(&mut atlas, &layout, corner, Anchor::TOP_LEFT)
+        .text(&layout, DrawText::at(corner, Anchor::TOP_LEFT))
         .map_err(in_font(&args.text.font.path))?;
     if args.boxes {
         boxes::draw(&mut frame, &layout, corner, 1.0 / args.scale)?;
     }
     let mut canvas = Canvas::new(size);
     canvas.clear(args.background);
-    canvas.draw(frame.finish(), &atlas);
+    canvas.draw(builder.finish(), &atlas);
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (size.width, size.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
@@ -77,11 +75,7 @@ fn picture_size(layout: &TextLayout, args: &RenderArgs) -> Result<DeviceSize, Cl
 
 /// Says so when a pixel face is drawn at a size that ruins it.
 fn off_grid(args: &RenderArgs, style: &Style) -> Option<String> {
-    let scale = match style.edges {
-        Edges::Smooth => args.scale,
-        Edges::Hard => Mapping::uniform(args.scale).whole_scale(),
-    };
-    let size = style.size * scale;
+    let size = style.size * style.edges.drawn_scale(args.scale);
     let crisp = style.face.crisp_size(size).filter(|crisp| *crisp != size)?;
     Some(format!(
         "{size} px is off the pixel grid of this face, so its pixels come out uneven; {crisp} px is the nearest crisp size."

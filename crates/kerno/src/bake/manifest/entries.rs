@@ -9,6 +9,7 @@ use toml::Spanned;
 use crate::atlas::{Sampling, SliceFill};
 use crate::bake::charset::CharsetEntry;
 use crate::base::Edges;
+use crate::text::EffectRecord;
 
 /// Entries by name, with where each name stands.
 pub(super) type Named<T> = BTreeMap<Spanned<String>, T>;
@@ -68,7 +69,7 @@ pub(super) struct PagesEntry {
     pub(super) power_of_two: bool,
     #[serde(default)]
     pub(super) may_rotate: bool,
-    pub(super) steps: Option<Spanned<u8>>,
+    pub(super) subpixel_positions: Option<Spanned<u8>>,
 }
 
 #[derive(Debug, Deserialize)]
@@ -98,8 +99,9 @@ pub(super) struct StrikeEntry {
     pub(super) sizes: Spanned<Vec<f32>>,
     #[serde(default)]
     pub(super) edges: Edges,
-    /// Outlines of this width in design pixels are baked as well.
-    pub(super) outline: Option<Spanned<f32>>,
+    /// Effects whose pictures are baked as well.
+    #[serde(default)]
+    pub(super) effects: Vec<Spanned<EffectRecord>>,
     pub(super) charsets: Spanned<Vec<Spanned<String>>>,
 }
 

@@ -7,8 +7,9 @@ use super::sources::Source;
 use super::{Manifest, StrikePlan, find, sizes};
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::{Limits, Treatment};
+use crate::base::{Color, Limits};
 use crate::font::{Face, FontError, Synthesis, Tag};
+use crate::text::{Effect, EffectRecord};
 
 impl Manifest {
     pub(super) fn add_faces(
@@ -76,7 +77,7 @@ impl Manifest {
                     faces,
                     sizes: sizes(source, &entry.sizes)?,
                     edges: entry.edges,
-                    outline: outline(source, entry.outline.as_ref())?,
+                    effects: effects(source, &entry.effects)?,
                     charsets,
                 });
             }
@@ -85,18 +86,17 @@ impl Manifest {
     }
 }
 
-/// The width of an outline.
-fn outline(source: &Source, entry: Option<&Spanned<f32>>) -> Result<Option<f32>, BakeError> {
-    let Some(entry) = entry else {
-        return Ok(None);
+/// The effects of a strike. Their colours are read as in a style and then left aside.
+fn effects(source: &Source, records: &[Spanned<EffectRecord>]) -> Result<Vec<Effect>, BakeError> {
+    let effect = |record: &Spanned<EffectRecord>| {
+        let color = |text: &Spanned<String>| {
+            let color = text.get_ref().parse::<Color>();
+            color.map_err(|error| source.error(text.span(), error.to_string()))
+        };
+        let wrong = |problem| source.error(record.span(), problem);
+        record.get_ref().effect(color, wrong)
     };
-    let width = *entry.get_ref();
-    if width > 0.0 && width <= Treatment::WIDEST {
-        return Ok(Some(width));
-    }
-    let most = Treatment::WIDEST;
-    let problem = format!("an outline is above 0 and at most {most} px wide, not {width}");
-    Err(source.error(entry.span(), problem))
+    records.iter().map(effect).collect()
 }
 
 /// Opens the face of an entry.

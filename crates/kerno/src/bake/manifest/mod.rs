@@ -15,6 +15,7 @@ use super::inputs::{Fingerprint, Inputs};
 use crate::atlas::{PackingOptions, SpriteOptions};
 use crate::base::{Edges, Image, Limits, nearest};
 use crate::font::Face;
+use crate::text::Effect;
 
 use entries::{FontsEntry, PagesEntry};
 use sources::{Source, open_sources};
@@ -26,7 +27,7 @@ pub struct Manifest {
     pub(super) output: PathBuf,
     pub(super) form: OutputForm,
     pub(super) packing: PackingOptions,
-    pub(super) steps: u8,
+    pub(super) subpixel_positions: u8,
     /// Device pixels per design pixel.
     pub(super) scales: Vec<f32>,
     pub(super) faces: Vec<(String, Face)>,
@@ -59,8 +60,8 @@ pub(super) struct StrikePlan {
     /// Design pixels per em.
     pub(super) sizes: Vec<f32>,
     pub(super) edges: Edges,
-    /// How wide an outline is baked as well, in design pixels.
-    pub(super) outline: Option<f32>,
+    /// Effects whose pictures are baked as well.
+    pub(super) effects: Vec<Effect>,
     pub(super) charsets: Vec<usize>,
 }
 
@@ -99,12 +100,12 @@ impl Manifest {
         let mut inputs = Inputs::new(root);
         let sources = open_sources(path, &mut inputs)?;
         let (output, form) = output(path, &sources)?;
-        let (packing, steps) = pages(&sources)?;
+        let (packing, subpixel_positions) = pages(&sources)?;
         let mut manifest = Self {
             output,
             form,
             packing,
-            steps,
+            subpixel_positions,
             scales: scales(&sources)?,
             faces: Vec::new(),
             stacks: Vec::new(),
@@ -231,7 +232,7 @@ fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
         padding,
         power_of_two,
         may_rotate,
-        steps,
+        subpixel_positions,
     } = entry;
     let within = |said: &Option<Spanned<u16>>, usual: u16, first: u16, last: u16, what: &str| {
         let Some(said) = said else {
@@ -244,9 +245,9 @@ fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
         let problem = format!("{what} is {number}, it must be {first} to {last}");
         Err(source.error(said.span(), problem))
     };
-    let steps = steps
+    let positions = subpixel_positions
         .as_ref()
-        .map(|steps| Spanned::new(steps.span(), u16::from(*steps.get_ref())));
+        .map(|count| Spanned::new(count.span(), u16::from(*count.get_ref())));
     let packing = PackingOptions {
         largest_side: within(
             largest_side,
@@ -259,7 +260,8 @@ fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
         power_of_two: *power_of_two,
         may_rotate: *may_rotate,
     };
-    Ok((packing, within(&steps, 4, 1, 16, "steps")? as u8))
+    let positions = within(&positions, 4, 1, 16, "subpixel-positions")?;
+    Ok((packing, positions as u8))
 }
 
 fn scales(sources: &[Source]) -> Result<Vec<f32>, BakeError> {

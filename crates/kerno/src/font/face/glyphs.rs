@@ -80,7 +80,7 @@ impl Face {
         // A mark that takes no room still takes none when it gets embolden.
         let growth = match advance {
             0.0 => 0.0,
-            _ => data.synthesis.growth(data.metrics.units_per_em),
+            _ => data.synthesis.widening(data.metrics.units_per_em),
         };
         // Rounded: nothing below 0 is left by the conversion.
         (advance + growth + 0.5) as u16

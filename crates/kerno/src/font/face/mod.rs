@@ -2,6 +2,7 @@
 
 mod deferred;
 mod glyphs;
+mod identity;
 mod parts;
 mod shape;
 mod strikes;
@@ -31,6 +32,7 @@ use deferred::{Deferred, Opened, Work};
 use strikes::StrikeOrigin;
 use variation::{Variation, vary_metrics};
 
+pub use identity::FaceId;
 pub(crate) use parts::FaceParts;
 pub use variation::{Axis, NamedInstance};
 
@@ -96,6 +98,8 @@ pub(super) struct FaceData {
     fault: Option<Arc<FontError>>,
     /// What [`Face::pixels_per_em`] found.
     pub(super) grid: OnceLock<Option<f32>>,
+    /// What [`Face::id`] found, or the pack said.
+    id: OnceLock<FaceId>,
 }
 
 /// What a face can be opened with.
@@ -289,6 +293,7 @@ impl FaceData {
             overlaps: LazyCells::default(),
             fault: None,
             grid: OnceLock::new(),
+            id: OnceLock::new(),
         })
     }
 }
@@ -427,9 +432,9 @@ impl Face {
         &self.0.limits
     }
 
-    /// Returns whether both handles are of one face.
+    /// Returns whether both handles are of one face: opened once, or of one [`FaceId`].
     pub fn is_same(&self, other: &Self) -> bool {
-        Arc::ptr_eq(&self.0, &other.0)
+        Arc::ptr_eq(&self.0, &other.0) || self.id() == other.id()
     }
 }
 

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use super::{Face, FaceData, Setting, StrikeOrigin};
+use super::{Face, FaceData, FaceId, Setting, StrikeOrigin};
 use crate::base::{Limits, SharedBytes};
 use crate::font::{FontError, GlyphPictures, Synthesis};
 
@@ -37,8 +37,8 @@ impl Face {
         }
     }
 
-    /// Opens a face from its parts.
-    pub(crate) fn from_parts(parts: FaceParts) -> Result<Self, FontError> {
+    /// Opens a face from its parts: a part of the font of a face with an identity.
+    pub(crate) fn from_parts(parts: FaceParts, id: FaceId) -> Result<Self, FontError> {
         let strike = parts.strike.map(|pixels| StrikeOrigin {
             pixels,
             pictures: parts.pictures,
@@ -50,6 +50,8 @@ impl Face {
         };
         let limits = Limits::default();
         let data = FaceData::open(parts.bytes, parts.index, limits, strike, setting)?;
+        // It is new: there is none yet.
+        data.id.get_or_init(|| id);
         Ok(data.into())
     }
 }

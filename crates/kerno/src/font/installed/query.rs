@@ -7,6 +7,7 @@ use super::{InstalledFace, Slant};
 
 /// A wish for a face.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct FaceQuery<'a> {
     /// The family; upper and lower case are the same.
     pub family: &'a str,
@@ -16,6 +17,14 @@ pub struct FaceQuery<'a> {
     pub width: u16,
     /// How it stands.
     pub slant: Slant,
+}
+
+crate::base::setters! {
+    FaceQuery<'a> {
+        weight: u16,
+        width: u16,
+        slant: Slant,
+    }
 }
 
 impl<'a> FaceQuery<'a> {

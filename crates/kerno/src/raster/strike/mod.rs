@@ -3,7 +3,7 @@
 mod bdf;
 mod sheet;
 
-use super::{Coverage, GlyphShape, RasterError, Rasterizer};
+use super::{Coverage, GlyphRequest, RasterError, Rasterizer};
 use crate::base::Edges;
 use crate::font::{Face, GlyphId, GlyphPicture, NameId};
 
@@ -66,12 +66,8 @@ impl Strike {
         let rounded = |length: i32| (length as f32 * unit).round() as i32;
         let mut rasterizer = Rasterizer::new();
         let mut picture_of = |glyph| {
-            let shape = GlyphShape {
-                size: f32::from(pixels),
-                shift_x: 0.0,
-                treatment: Edges::Hard.into(),
-            };
-            Ok::<_, RasterError>(trimmed(rasterizer.glyph(face, glyph, shape)?))
+            let request = GlyphRequest::new(face, glyph, pixels.into()).treatment(Edges::Hard);
+            Ok::<_, RasterError>(trimmed(rasterizer.glyph(&request)?))
         };
         let mut glyphs = Vec::new();
         for character in characters {

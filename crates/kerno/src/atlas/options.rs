@@ -1,0 +1,76 @@
+//! Options for the pages of an atlas.
+
+use super::AtlasError;
+
+/// Options for the pages of an [`Atlas`](super::Atlas).
+///
+/// ```
+/// use kerno::{Atlas, AtlasOptions};
+/// let options = AtlasOptions::default().page_side(2048).budget(32 << 20);
+/// let atlas = Atlas::new(options)?;
+/// # Ok::<(), kerno::AtlasError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct AtlasOptions {
+    /// Width and height of every page, in texels, 16 to 4096. Default 1024.
+    pub page_side: u16,
+    /// Free texels around every picture, so that filtering never meets a
+    /// neighbour. Default 1.
+    pub padding: u16,
+    /// The number of positions between two pixels that a smooth glyph is kept in, 1 to 16:
+    /// the more, the more evenly letters stand, and the more room they take; one for
+    /// those exactly an em wide, as Han is. Default 4.
+    pub subpixel_positions: u8,
+    /// Bytes of the pages of each kind from which on the glyphs that were not used for
+    /// longest make room for new ones. What the frames in flight use and sprites stay, so a
+    /// frame that needs more gets more. Rounded down to whole pages, at least one; pages of
+    /// a pack do not count. Default 16 MiB.
+    pub budget: usize,
+    /// The largest number of pages of each kind, 1 to 256, for renderers with texture
+    /// arrays of a fixed size. Default 256.
+    pub max_pages: u16,
+    /// The number of frames before the one at hand whose pictures stay as they are, because
+    /// a renderer may still be drawing them. Default 2.
+    pub frames_in_flight: u8,
+}
+
+impl Default for AtlasOptions {
+    fn default() -> Self {
+        Self {
+            page_side: 1024,
+            padding: 1,
+            subpixel_positions: 4,
+            budget: 16 << 20,
+            max_pages: 256,
+            frames_in_flight: 2,
+        }
+    }
+}
+
+crate::base::setters! {
+    AtlasOptions {
+        page_side: u16,
+        padding: u16,
+        subpixel_positions: u8,
+        budget: usize,
+        max_pages: u16,
+        frames_in_flight: u8,
+    }
+}
+
+impl AtlasOptions {
+    /// Refuses what no atlas can have.
+    pub(crate) fn check(&self) -> Result<(), AtlasError> {
+        if !(16..=4096).contains(&self.page_side) {
+            return Err(AtlasError::PageSide(self.page_side));
+        }
+        if !(1..=16).contains(&self.subpixel_positions) {
+            return Err(AtlasError::SubpixelPositions(self.subpixel_positions));
+        }
+        if !(1..=256).contains(&self.max_pages) {
+            return Err(AtlasError::MaxPages(self.max_pages));
+        }
+        Ok(())
+    }
+}

@@ -1,0 +1,137 @@
+//! Upright quads before they come to the window.
+
+use super::vertex::{Shade, TEXEL_UNITS, Vertex};
+use crate::atlas::Slot;
+use crate::base::DeviceRect;
+
+/// A rectangle of a page in units of 1 / [`TEXEL_UNITS`] texel: left, top,
+/// right, bottom.
+pub(super) type TexelUnits = [u16; 4];
+
+/// Places of the corners of a quad on the page: top left, top right, bottom right,
+/// bottom left.
+pub(super) type TexelCorners = [[u16; 2]; 4];
+
+/// The whole picture of a slot, from its top left corner.
+pub(super) fn units(slot: &Slot) -> TexelUnits {
+    let (width, height) = slot.picture_size();
+    [0, 0, width * TEXEL_UNITS, height * TEXEL_UNITS]
+}
+
+/// A part of a slot's picture, given from the picture's top left corner, on the
+/// page.
+pub(super) fn on_page(slot: &Slot, [left, top, right, bottom]: TexelUnits) -> TexelCorners {
+    let corners = [[left, top], [right, top], [right, bottom], [left, bottom]];
+    let (x, y) = (slot.texels.x * TEXEL_UNITS, slot.texels.y * TEXEL_UNITS);
+    if slot.is_rotated {
+        let far = x + slot.texels.width * TEXEL_UNITS;
+        return corners.map(|[across, down]| [far - down, y + across]);
+    }
+    corners.map(|[across, down]| [x + across, y + down])
+}
+
+/// An upright rectangle of a picture, of colours, or of both. Corners are in the order top
+/// left, top right, bottom right, bottom left.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Quad {
+    pub(super) at: DeviceRect,
+    pub(super) texels: TexelCorners,
+    /// Premultiplied.
+    pub(super) colors: [[u8; 4]; 4],
+    pub(super) shade: Shade,
+}
+
+impl Quad {
+    /// A rectangle in colours alone.
+    pub(super) fn solid(at: DeviceRect, colors: [[u8; 4]; 4]) -> Self {
+        Self {
+            at,
+            texels: TexelCorners::default(),
+            colors,
+            shade: Shade::SOLID,
+        }
+    }
+
+    /// The picture of a slot, or a part of it, in a colour.
+    pub(super) fn picture(at: DeviceRect, slot: &Slot, part: TexelUnits, color: [u8; 4]) -> Self {
+        Self {
+            at,
+            texels: on_page(slot, part),
+            colors: [color; 4],
+            shade: Shade::of_page(slot.kind, slot.page),
+        }
+    }
+
+    /// The same with its picture mirrored, from left to right and from top to bottom.
+    pub(super) fn mirrored(mut self, across: bool, down: bool) -> Self {
+        if across {
+            self.texels.swap(0, 1);
+            self.texels.swap(2, 3);
+        }
+        if down {
+            self.texels.swap(0, 3);
+            self.texels.swap(1, 2);
+        }
+        self
+    }
+
+    /// The part of it that lies in a rectangle; none where nothing does.
+    pub(super) fn cut(&self, clip: DeviceRect) -> Option<Self> {
+        let at = self.at.shared(clip);
+        if !(at.left < at.right && at.top < at.bottom) {
+            return None;
+        }
+        if at == self.at {
+            return Some(*self);
+        }
+        let (width, height) = (self.at.right - self.at.left, self.at.bottom - self.at.top);
+        let x = [at.left, at.right].map(|x| (x - self.at.left) / width);
+        let y = [at.top, at.bottom].map(|y| (y - self.at.top) / height);
+        let shares = [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]];
+        let is_plain = self.colors.iter().all(|color| *color == self.colors[0]);
+        Some(Self {
+            at,
+            texels: shares.map(|share| {
+                std::array::from_fn(|axis| {
+                    let own = self.texels.map(|texel| f32::from(texel[axis]));
+                    mix(own, share).round() as u16
+                })
+            }),
+            colors: match is_plain {
+                true => self.colors,
+                false => shares.map(|share| {
+                    std::array::from_fn(|channel| {
+                        let own = self.colors.map(|color| f32::from(color[channel]));
+                        (mix(own, share) + 0.5) as u8
+                    })
+                }),
+            },
+            shade: self.shade,
+        })
+    }
+
+    /// Its corners as they stand.
+    pub(super) fn vertices(&self) -> [Vertex; 4] {
+        let DeviceRect {
+            left,
+            top,
+            right,
+            bottom,
+        } = self.at;
+        let places = [[left, top], [right, top], [right, bottom], [left, bottom]];
+        std::array::from_fn(|corner| Vertex {
+            position: places[corner],
+            texel: self.texels[corner],
+            color: self.colors[corner],
+            shade: self.shade,
+        })
+    }
+}
+
+/// A value between those of four corners, by the shares of the way right and down.
+fn mix([top_left, top_right, bottom_right, bottom_left]: [f32; 4], [x, y]: [f32; 2]) -> f32 {
+    let between = |from: f32, to: f32, share: f32| from + (to - from) * share;
+    let top = between(top_left, top_right, x);
+    let bottom = between(bottom_left, bottom_right, x);
+    between(top, bottom, y)
+}

@@ -1,0 +1,107 @@
+//! Texts that are drawn as they were in the frame before.
+
+use std::ops::Range;
+
+use super::DrawText;
+use super::gathered::Gathered;
+use super::scope::State;
+use crate::atlas::Atlas;
+use crate::base::Stamp;
+use crate::text::TextLayout;
+
+/// The number of texts of the frame before that are looked through for the one at hand:
+/// mostly the same ones come in the same order.
+const REACH: usize = 16;
+
+/// Everything that says where the quads of a text are and what they show.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct TextKey {
+    layout: Stamp,
+    draw: DrawText,
+    /// With its layer set aside.
+    state: State,
+}
+
+/// A text of a frame and its quads.
+#[derive(Clone, Debug)]
+pub(super) struct TextRecord {
+    key: TextKey,
+    quads: Range<usize>,
+}
+
+/// The frame before, and the texts in it.
+#[derive(Clone, Debug, Default)]
+pub(super) struct Recall {
+    last: Gathered,
+    /// The state of the atlas that both frames were gathered with.
+    stamp: Option<Stamp>,
+    /// The text of the frame before that is expected next.
+    next: usize,
+}
+
+impl TextKey {
+    /// Of a text that is drawn where it may be recalled: turned parts of the window are
+    /// numbered anew in every frame.
+    pub(super) fn new(layout: &TextLayout, draw: DrawText, state: &State) -> Option<Self> {
+        state.clip.turned.is_none().then(|| Self {
+            layout: layout.stamp(),
+            draw,
+            state: State { layer: 0, ..*state },
+        })
+    }
+}
+
+impl Recall {
+    /// Begins a frame: the one that was gathered becomes the one before.
+    pub(super) fn begin(&mut self, now: &mut Gathered, stamp: Stamp) {
+        std::mem::swap(&mut self.last, now);
+        now.clear();
+        if self.stamp != Some(stamp) {
+            self.last.texts.clear();
+        }
+        self.stamp = Some(stamp);
+        self.next = 0;
+    }
+
+    /// Copies a text of the frame before, if it is as it was, and returns whether it did.
+    pub(super) fn copy(
+        &mut self,
+        key: &TextKey,
+        layer: i32,
+        now: &mut Gathered,
+        atlas: &mut Atlas,
+    ) -> bool {
+        if self.stamp != Some(atlas.stamp()) {
+            return false;
+        }
+        let texts = self.last.texts.get(self.next..).unwrap_or_default();
+        let found = texts.iter().take(REACH).position(|text| text.key == *key);
+        let Some(found) = found else {
+            return false;
+        };
+        let record = &texts[found];
+        self.next += found + 1;
+        let quads = record.quads.clone();
+        let first = now.layers.len();
+        let vertices = &self.last.vertices[quads.start * 4..quads.end * 4];
+        now.vertices.extend_from_slice(vertices);
+        let pictures = &self.last.pictures[quads];
+        now.pictures.extend_from_slice(pictures);
+        atlas.touch(pictures);
+        let count = first + pictures.len();
+        now.layers.resize(count, layer);
+        now.texts.push(TextRecord {
+            key: *key,
+            quads: first..count,
+        });
+        true
+    }
+
+    /// Keeps a text whose quads were gathered from `first` on.
+    pub(super) fn keep(key: TextKey, first: usize, now: &mut Gathered) {
+        now.texts.push(TextRecord {
+            key,
+            quads: first..now.layers.len(),
+        });
+    }
+}

@@ -1,0 +1,63 @@
+//! From a placed glyph to the picture that it needs.
+
+use crate::base::DevicePoint;
+use crate::raster::{GlyphRequest, Subpixel};
+use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
+
+/// A request for the picture of a placed glyph, and the whole pixel that it is about.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct PlacedRequest<'a> {
+    /// The picture.
+    pub request: GlyphRequest<'a>,
+    /// The pixel left of the pen, on the baseline: [`Slot::left`](crate::Slot::left) and
+    /// [`Slot::top`](crate::Slot::top) are counted from it.
+    pub pen: DevicePoint,
+}
+
+impl<'a> PlacedRequest<'a> {
+    /// The picture of one layer of a glyph of a text, whose block has its top left corner
+    /// on `corner`, at `scale` device pixels per design pixel, in one of at most
+    /// `positions` subpixel positions ([`AtlasOptions`](crate::AtlasOptions)). The pen is on
+    /// the nearest of them, the baseline on a whole pixel.
+    ///
+    /// ```no_run
+    /// use kerno::{Atlas, AtlasError, DevicePoint, PlacedRequest, Slot, TextLayout};
+    /// fn pictures(text: &TextLayout, atlas: &mut Atlas) -> Result<Vec<Slot>, AtlasError> {
+    ///     let (corner, scale) = (DevicePoint::new(100.0, 40.0), 2.0);
+    ///     let positions = atlas.options().subpixel_positions;
+    ///     let mut slots = Vec::new();
+    ///     for glyph in text.glyphs() {
+    ///         let style = text.style(glyph.span);
+    ///         for layer in style.layers().filter_map(|number| style.layer(number, scale)) {
+    ///             let placed = PlacedRequest::new(text, glyph, &layer, corner, scale, positions);
+    ///             slots.extend(atlas.glyph(&placed.request)?);
+    ///         }
+    ///     }
+    ///     Ok(slots)
+    /// }
+    /// ```
+    ///
+    /// # Panics
+    /// If the glyph is of another layout that has more spans.
+    pub fn new(
+        layout: &'a TextLayout,
+        glyph: &PlacedGlyph,
+        layer: &EffectLayer,
+        corner: DevicePoint,
+        scale: f32,
+        positions: u8,
+    ) -> Self {
+        let style = layout.style(glyph.span);
+        let face = style.face_at(glyph.face);
+        let size = style.size * scale;
+        let count = Subpixel::positions(face, glyph.glyph, size, style.edges, positions);
+        let (x, subpixel) = Subpixel::nearest(corner.x + glyph.x * scale, count);
+        Self {
+            request: GlyphRequest::new(face, glyph.glyph, size)
+                .subpixel(subpixel)
+                .treatment(layer.treatment),
+            pen: DevicePoint::new(x, (corner.y + glyph.y * scale).round()),
+        }
+    }
+}

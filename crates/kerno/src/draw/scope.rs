@@ -1,0 +1,123 @@
+//! Scopes: stretches of drawing that share layer, opacity, transform and clip.
+
+use super::blend::premultiplied;
+use super::builder::FrameBuilder;
+use super::clip::Clip;
+use super::quad::Quad;
+use super::space::{Space, Way};
+use crate::atlas::{Atlas, KeptId};
+use crate::base::{Affine, Color, Mapping, Rect};
+
+/// A stretch of drawing that shares layer, opacity, transform and clip. Scopes nest: what
+/// is set for one holds for all within it, and ends with it.
+///
+/// ```
+/// use kerno::{Affine, Atlas, Color, FrameBuilder, Mapping, Point, Rect};
+/// let mut atlas = Atlas::default();
+/// let mut builder = FrameBuilder::new();
+/// let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+/// frame.rect(Rect::new(0.0, 0.0, 320.0, 180.0), Color::rgb(12, 18, 30));
+/// // A group that is turned, fades as it is said, and stays inside its box.
+/// let center = Point::new(160.0, 90.0);
+/// let mut group = frame
+///     .scope()
+///     .clip(Rect::new(40.0, 20.0, 240.0, 140.0))
+///     .transform(Affine::rotation(0.2).about(center))
+///     .opacity(0.5);
+/// group.rect(Rect::new(100.0, 60.0, 120.0, 60.0), Color::WHITE);
+/// assert_eq!(builder.finish().quad_count(), 2);
+/// ```
+#[derive(Debug)]
+pub struct Scope<'a> {
+    pub(super) frame: &'a mut FrameBuilder,
+    pub(super) atlas: &'a mut Atlas,
+    pub(super) state: State,
+}
+
+/// All that a scope says.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub(super) struct State {
+    pub(super) mapping: Mapping,
+    pub(super) way: Way,
+    pub(super) layer: i32,
+    pub(super) opacity: f32,
+    pub(super) clip: Clip,
+}
+
+impl Scope<'_> {
+    /// A scope within this one, as this one is until something else is said.
+    pub fn scope(&mut self) -> Scope<'_> {
+        Scope {
+            frame: self.frame,
+            atlas: self.atlas,
+            state: self.state,
+        }
+    }
+
+    /// Raises everything in the scope by a number of layers, below the layers around it
+    /// where it is negative: what is on a higher layer lies above what is on a lower one,
+    /// whatever was drawn first.
+    #[must_use]
+    pub fn layer(mut self, by: i32) -> Self {
+        self.state.layer = self.state.layer.saturating_add(by);
+        self
+    }
+
+    /// Multiplies the opacity by a number from 0 to 1 (CSS `opacity`, part by part: where
+    /// parts overlap, the lower one shows through).
+    #[must_use]
+    pub fn opacity(mut self, opacity: f32) -> Self {
+        self.state.opacity *= opacity.clamp(0.0, 1.0);
+        self
+    }
+
+    /// Transforms everything in the scope, in its design pixels, before the transforms
+    /// around it. Text and sprites that stay upright keep their sharp edges; what is turned,
+    /// skewed, mirrored or stretched goes from pixel to pixel smoothly. A transform that
+    /// flattens the plane, or with a number that is not finite, draws nothing.
+    #[must_use]
+    pub fn transform(mut self, transform: Affine) -> Self {
+        self.state.way = self.state.way.after(transform, &self.state.mapping);
+        self
+    }
+
+    /// Cuts everything in the scope off at a rectangle of its design pixels, as they are
+    /// when this is said: a transform that is said later moves the drawing under it. It
+    /// breaks no batch.
+    #[must_use]
+    pub fn clip(mut self, rect: Rect) -> Self {
+        self.state.clip = self.state.clipped(rect, &mut self.frame.now.clips);
+        self
+    }
+
+    /// Shows what is drawn in the scope, or hides all of it.
+    #[must_use]
+    pub fn visible(mut self, is_visible: bool) -> Self {
+        self.state.opacity *= if is_visible { 1.0 } else { 0.0 };
+        self
+    }
+
+    /// The atlas that the frame is drawn from.
+    pub fn atlas(&mut self) -> &mut Atlas {
+        self.atlas
+    }
+
+    /// Returns whether nothing in the scope can be seen.
+    pub(super) fn is_hidden(&self) -> bool {
+        // Not by a comparison that fails for what is no number.
+        !matches!(
+            self.state.opacity.partial_cmp(&0.0),
+            Some(std::cmp::Ordering::Greater)
+        )
+    }
+
+    /// A colour as a vertex has it.
+    pub(super) fn shaded(&self, color: Color) -> [u8; 4] {
+        premultiplied(color, self.state.opacity)
+    }
+
+    pub(super) fn push(&mut self, quad: Quad, space: &Space, picture: KeptId) {
+        let State { layer, clip, .. } = self.state;
+        self.frame.now.push(quad, space, (layer, clip), picture);
+    }
+}

@@ -1,0 +1,119 @@
+//! Requests for pictures of glyphs.
+
+use crate::base::{Edges, Treatment};
+use crate::font::{Face, GlyphId};
+
+/// A request for the picture of a glyph: everything that tells one picture from another.
+/// The same type asks the [`Rasterizer`](super::Rasterizer), the atlas and the bake.
+///
+/// ```no_run
+/// use kerno::{Face, GlyphRequest, Rasterizer, Subpixel};
+/// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+/// let glyph = face.glyph('A').expect("a Latin face");
+/// let request = GlyphRequest::new(&face, glyph, 24.0).subpixel(Subpixel::new(1, 4));
+/// let mut rasterizer = Rasterizer::new();
+/// println!("{} pixels wide", rasterizer.glyph(&request)?.width);
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct GlyphRequest<'a> {
+    /// The face.
+    pub face: &'a Face,
+    /// The glyph.
+    pub glyph: GlyphId,
+    /// Device pixels in the side of the em square; above 0 and finite.
+    pub size: f32,
+    /// Position of the pen between two pixels. Default: on a pixel.
+    pub subpixel: Subpixel,
+    /// Treatment of its shape. Default: the letter itself, with smooth edges.
+    pub treatment: Treatment,
+}
+
+impl<'a> GlyphRequest<'a> {
+    /// A request for a glyph with smooth edges whose pen is on a whole pixel.
+    pub fn new(face: &'a Face, glyph: GlyphId, size: f32) -> Self {
+        Self {
+            face,
+            glyph,
+            size,
+            subpixel: Subpixel::WHOLE,
+            treatment: Treatment::default(),
+        }
+    }
+
+    /// The same with the pen between two pixels.
+    #[must_use]
+    pub fn subpixel(self, subpixel: Subpixel) -> Self {
+        Self { subpixel, ..self }
+    }
+
+    /// The same with another treatment of the shape.
+    #[must_use]
+    pub fn treatment(self, treatment: impl Into<Treatment>) -> Self {
+        Self {
+            treatment: treatment.into(),
+            ..self
+        }
+    }
+}
+
+/// Position of a pen to the right of a whole pixel: one of some that are evenly spread
+/// from one pixel to the next.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Subpixel {
+    index: u8,
+    count: u8,
+}
+
+impl Subpixel {
+    /// On the pixel.
+    pub const WHOLE: Self = Self::new(0, 1);
+
+    /// Position `index` of `count`, counted from 0; the last one where there are not as
+    /// many.
+    pub const fn new(index: u8, count: u8) -> Self {
+        let count = if count == 0 { 1 } else { count };
+        let index = if index < count { index } else { count - 1 };
+        Self { index, count }
+    }
+
+    /// The whole pixel left of a place, and the nearest of `count` positions from there.
+    pub fn nearest(x: f32, count: u8) -> (f32, Self) {
+        let count = count.max(1);
+        let steps = f32::from(count);
+        let nearest = (x * steps).round();
+        let pixel = (nearest / steps).floor();
+        let index = (nearest - pixel * steps) as u8;
+        (pixel, Self::new(index, count))
+    }
+
+    /// The position as what tells it from others.
+    pub(crate) fn key(self) -> (u8, u8) {
+        (self.index, self.count)
+    }
+
+    /// Index of the position, from 0.
+    pub fn index(self) -> u8 {
+        self.index
+    }
+
+    /// The distance from the pixel, in device pixels: from 0 to less than 1.
+    pub fn shift(self) -> f32 {
+        f32::from(self.index) / f32::from(self.count)
+    }
+
+    /// The number of positions that a glyph is kept in, of at most `most`. Hard edges have
+    /// one, and so has a face drawn on pixels at a crisp size: between two pixels it would
+    /// blur. Glyphs exactly one em wide, as those of Han and Kana are, all stand alike, and
+    /// in a row of them half a pixel is not seen: one picture does.
+    pub fn positions(face: &Face, glyph: GlyphId, size: f32, edges: Edges, most: u8) -> u8 {
+        let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
+        let is_placed = edges == Edges::Smooth && !is_full_width;
+        if is_placed && face.crisp_size(size) != Some(size) {
+            most
+        } else {
+            1
+        }
+    }
+}
