@@ -78,10 +78,10 @@ pub use raster::{Coverage, GlyphRequest, Placement, RasterError, Rasterizer, Str
 pub use screen::{Fit, Viewport, ViewportError};
 pub use text::{
     Caret, Cluster, DecorationLine, Direction, Effect, EffectLayer, Fill, InlineSprite,
-    LayoutOptions, LetterOutline, Line, LineBreak, LineHeight, Mark, Markup, MarkupError,
-    NumberError, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap, PlacedGlyph,
-    Plate, Resized, Span, SpriteAlign, Style, StyleChange, StyleFile, StyleFileError, StyledText,
-    TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
+    LayoutContext, LayoutOptions, LetterOutline, Line, LineBreak, LineHeight, Mark, Markup,
+    MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap,
+    PlacedGlyph, Plate, Resized, Span, SpriteAlign, Style, StyleChange, StyleFile, StyleFileError,
+    StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
 
 /// The examples of the README, which have to compile.

@@ -7,8 +7,8 @@ use std::io::Write;
 use flate2::Compression;
 use flate2::write::GzEncoder;
 use kerno::{
-    Anchor, Atlas, DrawText, Face, FrameBuilder, GlyphRequest, LayoutOptions, Mapping,
-    NumberFormat, NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal,
+    Anchor, Atlas, DrawText, Face, FrameBuilder, GlyphRequest, LayoutContext, LayoutOptions,
+    Mapping, NumberFormat, NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal,
     SharedBytes, Span, SpriteOptions, Style, Subpixel, Synthesis, TextAlign, TextLayout,
 };
 
@@ -19,6 +19,8 @@ static PANEL: &[u8] = include_bytes!("../../../demo/ferry/sprites/panel.png");
 thread_local! {
     static COUNT: Cell<usize> = const { Cell::new(0) };
     static BYTES: Cell<usize> = const { Cell::new(0) };
+    /// Bytes that are not given back yet.
+    static LIVE: Cell<isize> = const { Cell::new(0) };
 }
 
 struct Counting;
@@ -28,11 +30,13 @@ unsafe impl GlobalAlloc for Counting {
     unsafe fn alloc(&self, layout: Layout) -> *mut u8 {
         COUNT.with(|count| count.set(count.get() + 1));
         BYTES.with(|bytes| bytes.set(bytes.get() + layout.size()));
+        LIVE.with(|bytes| bytes.set(bytes.get() + layout.size() as isize));
         // SAFETY: the caller keeps to the contract of `alloc`.
         unsafe { System.alloc(layout) }
     }
 
     unsafe fn dealloc(&self, place: *mut u8, layout: Layout) {
+        LIVE.with(|bytes| bytes.set(bytes.get() - layout.size() as isize));
         // SAFETY: the caller keeps to the contract of `dealloc`.
         unsafe { System.dealloc(place, layout) }
     }
@@ -112,19 +116,43 @@ fn a_warm_text_that_changes_takes_no_memory() {
     let mut layout = TextLayout::with_options(&spans, &options(300.0)).expect("a layout");
     let format = NumberFormat::new("en", NumberOptions::default()).expect("a language");
     let mut written = String::new();
+    let mut context = LayoutContext::new();
+    let mut short = TextLayout::new("0", &number).expect("a layout");
     let mut change = |fares: f64| {
         written.clear();
         format.write(fares, &mut written);
-        layout.set_text(1, &written).expect("a text");
-        layout
-            .relayout(&options(200.0 + fares as f32 % 100.0))
-            .expect("a box");
+        for (layout, span) in [(&mut layout, 1), (&mut short, 0)] {
+            context.set_text(layout, span, &written).expect("a text");
+            let boxed = options(200.0 + fares as f32 % 100.0);
+            context.relayout(layout, &boxed).expect("a box");
+        }
     };
     // Twice: what was known before is kept beside what is known now.
     (0..60).for_each(|fares| change(f64::from(fares) * 1000.5));
     let taken = allocations(|| (0..60).for_each(|fares| change(f64::from(fares) * 1001.25)));
     assert_eq!(taken, 0);
     assert!(layout.text().ends_with("59,074"), "{}", layout.text());
+}
+
+#[test]
+fn a_label_is_small() {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let style = Style::new(&face, 18.0);
+    let mut context = LayoutContext::new();
+    let mut label = |number: u32| {
+        let text = format!("Fares{number:05}");
+        let options = LayoutOptions::default();
+        let spans = [Span::new(&text, &style)];
+        context.lay_out(&spans, &options).expect("a layout")
+    };
+    drop(label(0));
+    let before = LIVE.with(Cell::get);
+    let labels: Vec<TextLayout> = (0..100).map(&mut label).collect();
+    let taken = (LIVE.with(Cell::get) - before) as usize / labels.len();
+    println!("{taken} bytes, {} of them inline", size_of::<TextLayout>());
+    // With the room that the vector keeps free.
+    let inline = size_of::<TextLayout>() * (labels.capacity() - labels.len()) / labels.len();
+    assert!(taken - inline <= 1200, "{taken} bytes a label");
 }
 
 #[test]

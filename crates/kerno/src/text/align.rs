@@ -1,12 +1,11 @@
 //! Where lines stand in their block.
 
 use super::lines::ClusterKind;
-use super::workspace::Workspace;
-use super::{TextAlign, TextLayout, VerticalAlign};
+use super::{LayoutContext, TextAlign, TextLayout, VerticalAlign};
 use crate::base::Rect;
 
 /// Moves every line to its place in a block of a width; `inks` are what they cover.
-pub(super) fn align(layout: &mut TextLayout, work: &mut Workspace, width: f32) {
+pub(super) fn align(layout: &mut TextLayout, work: &mut LayoutContext, width: f32) {
     let align = layout.options.align;
     let mut ink = Rect::default();
     let count = layout.lines.len();

@@ -7,9 +7,9 @@ use unicode_segmentation::UnicodeSegmentation;
 
 use super::bidi::Levels;
 use super::lines::Break;
-use super::owned_span::OwnedSpan;
 use super::scripts::Scripts;
 use super::shape::{Run, glyph_or_stand_in, is_control};
+use super::span_record::SpanRecord;
 use super::unicode::{is_ignorable, is_line_break, may_be_rtl};
 use super::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
 use crate::font::Face;
@@ -26,13 +26,23 @@ pub(super) struct Analysis {
     pub(super) is_bidirectional: bool,
 }
 
+impl Analysis {
+    /// That of no text.
+    pub(super) const NOTHING: Self = Self {
+        runs: Vec::new(),
+        breaks: Vec::new(),
+        paragraphs: Vec::new(),
+        is_bidirectional: false,
+    };
+}
+
 /// The longest run: what grows with its length stays bounded.
 const LONGEST_RUN: usize = 1024;
 
 /// Finds the clusters of a text and what they are. `levels` is working memory.
 pub(super) fn analyze(
     text: &str,
-    parts: &[OwnedSpan],
+    spans: (&[SpanRecord], &[Style]),
     options: &LayoutOptions,
     clusters: &mut Vec<Cluster>,
     (analysis, levels): (&mut Analysis, &mut Vec<u8>),
@@ -51,7 +61,7 @@ pub(super) fn analyze(
     find_breaks(text, options, clusters, breaks);
     find_levels(text, options.direction, clusters, (levels, paragraphs));
     *is_bidirectional = levels.iter().any(|level| *level != 0);
-    find_runs(text, parts, clusters, (levels, breaks), runs);
+    find_runs(text, spans, clusters, (levels, breaks), runs);
 }
 
 /// Finds the grapheme clusters of a text (UAX #29). Between two ASCII characters there
@@ -240,14 +250,14 @@ fn find_levels(
 /// Cuts the text into runs of one span, face, script and level.
 fn find_runs(
     text: &str,
-    parts: &[OwnedSpan],
+    (spans, styles): (&[SpanRecord], &[Style]),
     clusters: &[Cluster],
     (levels, breaks): (&[u8], &[Break]),
     runs: &mut Vec<Run>,
 ) {
     runs.clear();
     let scripts = Scripts::of(text, clusters, levels);
-    let (mut span, mut span_end) = (0, parts.first().map_or(0, |part| part.length));
+    let (mut span, mut span_end) = (0, spans.first().map_or(0, |first| first.length));
     let mut index = 0;
     while let Some(cluster) = clusters.get(index) {
         if let Some(run) = runs.last_mut().filter(|run| run.span == span as u32)
@@ -255,7 +265,7 @@ fn find_runs(
         {
             let rest = (&clusters[index..], &levels[index..], &breaks[index..]);
             let has_script = |step: usize, script| scripts.is_at(index + step, script);
-            let taken = takes(text, run, rest, (&parts[span].style, span_end), has_script);
+            let taken = takes(text, run, rest, (&styles[span], span_end), has_script);
             if taken > 0 {
                 index += taken;
                 run.clusters.end = index;
@@ -263,12 +273,12 @@ fn find_runs(
                 continue;
             }
         }
-        while cluster.start as usize >= span_end && span + 1 < parts.len() {
+        while cluster.start as usize >= span_end && span + 1 < spans.len() {
             span += 1;
-            span_end += parts[span].length;
+            span_end += spans[span].length;
         }
         let part = cluster.part(text);
-        let style = &parts[span].style;
+        let style = &styles[span];
         // Tabs have runs of their own: how wide they are depends on where they stand. So
         // have lines that end whatever stands there: nothing reaches into the next one.
         let is_tab = |start: u32| text.as_bytes()[start as usize] == b'\t';

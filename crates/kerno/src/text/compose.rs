@@ -9,14 +9,14 @@ use super::measure::Measure;
 use super::measures::find_measures;
 use super::owned_span::OwnedSpan;
 use super::place::{Placing, place_lines};
-use super::prepared::Prepared;
+use super::prepared::KeptPrepared;
 use super::reuse::Edit;
 use super::segments::Reshaped;
 use super::shape::Output;
-use super::workspace::Workspace;
+use super::span_record::SpanRecord;
 use super::{
-    LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style, TextError, TextLayout,
-    VerticalAlign, WhiteSpace,
+    LayoutContext, LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style,
+    TextError, TextLayout, VerticalAlign, WhiteSpace,
 };
 use crate::base::{Insets, Rect, Size, Stamp};
 use crate::font::FontError;
@@ -25,10 +25,11 @@ use crate::font::FontError;
 pub(super) fn compose(
     spans: &[Span<'_>],
     options: &LayoutOptions,
+    work: &mut LayoutContext,
 ) -> Result<TextLayout, TextError> {
     check(spans, options)?;
     if let Some(least) = options.shrink_to {
-        return shrunk(spans, options, least);
+        return shrunk(spans, options, least, work);
     }
     let text: String = spans.iter().map(|span| span.text).collect();
     let length = text.len();
@@ -41,40 +42,67 @@ pub(super) fn compose(
         wanted: span.style.size,
         given: style.size,
     });
+    let records = spans.iter().zip(&styles);
     let mut layout = TextLayout {
         resized: resized.collect(),
+        spans: records
+            .map(|(span, given)| SpanRecord::of(span, given))
+            .collect(),
         text,
         styles,
         options: *options,
-        parts: spans.iter().map(OwnedSpan::of).collect(),
         ..TextLayout::empty()
     };
-    let mut work = Workspace::default();
-    prepare(&mut layout, None, &mut work)?;
-    arrange(&mut layout, &mut work)?;
-    layout.workspace = work;
+    prepare(&mut layout, None, work)?;
+    arrange(&mut layout, work)?;
+    layout.finish(work);
+    layout.clusters.shrink_to_fit();
+    layout.glyphs.shrink_to_fit();
+    layout.lines.shrink_to_fit();
     Ok(layout)
+}
+
+/// Texts of fewer clusters do not keep what they were prepared with.
+const LEAST_KEPT: usize = 65;
+
+impl TextLayout {
+    /// Gives memory back that the layout does not need.
+    pub(super) fn finish(&mut self, work: &mut LayoutContext) {
+        if self.clusters.len() < LEAST_KEPT {
+            work.spare = self.prepared.0.take().or(work.spare.take());
+        }
+    }
+
+    /// The same layout with everything that it was prepared with.
+    ///
+    /// # Errors
+    /// [`FontError`] where a glyph can't be read: the layout would have failed.
+    pub(super) fn whole(&self, work: &mut LayoutContext) -> Result<Self, FontError> {
+        let mut whole = self.clone();
+        prepare(&mut whole, None, work)?;
+        Ok(whole)
+    }
 }
 
 /// Finds clusters and runs, and shapes them but those that an edit has not touched.
 pub(super) fn prepare(
     layout: &mut TextLayout,
     edit: Option<&Edit>,
-    work: &mut Workspace,
+    work: &mut LayoutContext,
 ) -> Result<(), FontError> {
-    // What was known is kept beside while it is found anew in the memory of what was
-    // known before that.
-    std::mem::swap(&mut layout.prepared, &mut work.old);
+    // What was known is kept beside while it is found anew in other memory.
+    let old = layout.prepared.0.take();
+    let known = edit.zip(old.as_deref());
     std::mem::swap(&mut layout.missing, &mut work.old_missing);
     layout.missing.clear();
     let collapses = layout.options.white_space == WhiteSpace::Collapse;
     let collapsed = layout.collapsed.take();
     layout.collapsed = collapses.then(|| with_spaces(&layout.text, collapsed.unwrap_or_default()));
     let shown = layout.collapsed.as_deref().unwrap_or(&layout.text);
-    let mut prepared = std::mem::take(&mut layout.prepared);
+    let mut prepared = work.spare.take().unwrap_or_default();
     analyze(
         shown,
-        &layout.parts,
+        (&layout.spans, &layout.styles),
         &layout.options,
         &mut layout.clusters,
         (&mut prepared.analysis, &mut work.levels),
@@ -88,10 +116,10 @@ pub(super) fn prepare(
             glyphs: &mut prepared.shaped,
             missing: &mut layout.missing,
         };
-        let known = edit.and_then(|edit| edit.known(run, &work.old));
-        if let Some(known) = known {
-            known.take(run, (&work.old, &work.old_missing), into);
-        } else if layout.parts[run.span as usize].sprite.is_none() {
+        let reused = known.and_then(|(edit, old)| Some((edit.known(run, old)?, old)));
+        if let Some((reused, old)) = reused {
+            reused.take(run, (old, &work.old_missing), into);
+        } else if layout.spans[run.span as usize].sprite.is_none() {
             let style = &layout.styles[run.span as usize];
             let shaper = &mut work.fresh.shaper;
             shaper.shape(shown, &layout.clusters, run, style, into)?;
@@ -99,7 +127,8 @@ pub(super) fn prepare(
         prepared.run_glyphs.push(first..prepared.shaped.list.len());
     }
     find_measures(layout, &mut prepared);
-    layout.prepared = prepared;
+    layout.prepared.0 = Some(prepared);
+    work.spare = old;
     Ok(())
 }
 
@@ -113,7 +142,7 @@ fn with_spaces(text: &str, mut into: String) -> String {
 }
 
 /// Breaks lines and places everything, by what is prepared.
-pub(super) fn arrange(layout: &mut TextLayout, work: &mut Workspace) -> Result<(), TextError> {
+pub(super) fn arrange(layout: &mut TextLayout, work: &mut LayoutContext) -> Result<(), TextError> {
     work.fresh.clear();
     let rules = rules(layout, &mut work.fresh)?;
     let mut ends = std::mem::take(&mut work.ends);
@@ -175,6 +204,7 @@ fn shrunk(
     spans: &[Span<'_>],
     options: &LayoutOptions,
     least: f32,
+    work: &mut LayoutContext,
 ) -> Result<TextLayout, TextError> {
     let at_least = LayoutOptions {
         shrink_to: None,
@@ -185,7 +215,7 @@ fn shrunk(
         overflow_wrap: OverflowWrap::Normal,
         ..at_least
     };
-    let at = |factor: f32, options: &LayoutOptions| {
+    let mut at = |factor: f32, options: &LayoutOptions| {
         let mut parts: Vec<OwnedSpan> = spans.iter().map(OwnedSpan::of).collect();
         for part in &mut parts {
             part.style = part.style.scaled(factor);
@@ -195,7 +225,7 @@ fn shrunk(
         }
         let scaled = spans.iter().zip(&parts);
         let scaled: Vec<Span<'_>> = scaled.map(|(span, part)| part.span(span.text)).collect();
-        compose(&scaled, options)
+        compose(&scaled, options, work)
     };
     let mut best = at(1.0, &tried)?;
     if !best.fits() {
@@ -220,7 +250,10 @@ fn shrunk(
     }
     // In another box it may be larger again.
     best.options = *options;
-    best.parts = spans.iter().map(OwnedSpan::of).collect();
+    let records = spans.iter().zip(&best.styles);
+    best.spans = records
+        .map(|(span, given)| SpanRecord::of(span, given))
+        .collect();
     Ok(best)
 }
 
@@ -341,19 +374,11 @@ impl TextLayout {
             missing: Vec::new(),
             resized: Vec::new(),
             options: LayoutOptions::default(),
-            prepared: Prepared::default(),
+            prepared: KeptPrepared::default(),
             cut: None,
-            parts: Vec::new(),
-            workspace: Workspace::default(),
+            spans: Vec::new(),
             stamp: Stamp::new(),
         }
-    }
-
-    /// The span of a cluster.
-    pub(super) fn span_of(&self, cluster: usize) -> u32 {
-        let runs = &self.prepared.analysis.runs;
-        let run = runs.partition_point(|run| run.clusters.end <= cluster);
-        runs.get(run).or(runs.last()).map_or(0, |run| run.span)
     }
 
     /// The box that one glyph covers, from the block's top left corner; `None`

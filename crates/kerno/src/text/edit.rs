@@ -4,15 +4,15 @@ use std::ops::Range;
 
 use super::compose::{arrange, check, compose, prepare};
 use super::owned_span::OwnedSpan;
-use super::prepared::Prepared;
+use super::prepared::KeptPrepared;
 use super::reuse::Edit;
-use super::{LayoutOptions, TextError, TextLayout, Wrap};
+use super::{LayoutContext, LayoutOptions, TextError, TextLayout, Wrap};
 use crate::base::{Rect, Size, Stamp};
 
 impl TextLayout {
     /// Gives a span another text. What stands around it is kept as far as it does not
-    /// change; once warm, text from left to right takes no memory that was not there
-    /// before.
+    /// change. For texts that change often lend a [`LayoutContext`]: once warm, text from
+    /// left to right takes no memory there that was not there before.
     ///
     /// ```no_run
     /// use kerno::{Face, Style, TextLayout};
@@ -25,18 +25,24 @@ impl TextLayout {
     /// # Errors
     /// As [`TextLayout::edit`].
     pub fn set_text(&mut self, span: u32, text: &str) -> Result<(), TextError> {
+        self.set_text_in(&mut LayoutContext::new(), span, text)
+    }
+
+    pub(super) fn set_text_in(
+        &mut self,
+        work: &mut LayoutContext,
+        span: u32,
+        text: &str,
+    ) -> Result<(), TextError> {
         self.stamp = Stamp::new();
         let span = span as usize;
-        let is_text = self
-            .parts
-            .get(span)
-            .is_some_and(|part| part.sprite.is_none());
+        let is_text = self.spans.get(span).is_some_and(|own| own.sprite.is_none());
         if !is_text {
             return Err(TextError::NoSuchSpan(span));
         }
-        let start: usize = self.parts[..span].iter().map(|part| part.length).sum();
-        let old_end = start + self.parts[span].length;
-        self.replaced(start..old_end, span, text)
+        let start: usize = self.spans[..span].iter().map(|own| own.length).sum();
+        let old_end = start + self.spans[span].length;
+        self.replaced(start..old_end, span, text, work)
     }
 
     /// Replaces a part of the text, given in bytes; an empty one to insert. The new text
@@ -49,6 +55,15 @@ impl TextLayout {
     /// and so is of no span. Else as [`TextLayout::new`]; the layout shows nothing then
     /// until it is changed again.
     pub fn edit(&mut self, bytes: Range<usize>, text: &str) -> Result<(), TextError> {
+        self.edit_in(&mut LayoutContext::new(), bytes, text)
+    }
+
+    pub(super) fn edit_in(
+        &mut self,
+        work: &mut LayoutContext,
+        bytes: Range<usize>,
+        text: &str,
+    ) -> Result<(), TextError> {
         self.stamp = Stamp::new();
         let is_sound = bytes.start <= bytes.end
             && self.text.is_char_boundary(bytes.start)
@@ -60,10 +75,10 @@ impl TextLayout {
             });
         }
         let mut end = 0;
-        let ranges = self.parts.iter().enumerate().map(|(span, part)| {
+        let ranges = self.spans.iter().enumerate().map(|(span, own)| {
             let start = end;
-            end += part.length;
-            (span, start..end, part.sprite.is_none())
+            end += own.length;
+            (span, start..end, own.sprite.is_none())
         });
         // The one that holds the beginning, else one that touches the part.
         let (mut holding, mut touching) = (None, None);
@@ -81,43 +96,66 @@ impl TextLayout {
             }
         }
         match holding.or(touching) {
-            Some(span) => self.replaced(bytes, span, text),
+            Some(span) => self.replaced(bytes, span, text, work),
             // What is only taken away is of no span.
-            None if text.is_empty() => self.replaced(bytes, 0, text),
-            None => Err(TextError::NoSuchSpan(self.parts.len())),
+            None if text.is_empty() => self.replaced(bytes, 0, text, work),
+            None => Err(TextError::NoSuchSpan(self.spans.len())),
         }
     }
 
-    fn replaced(&mut self, bytes: Range<usize>, span: usize, text: &str) -> Result<(), TextError> {
+    fn replaced(
+        &mut self,
+        bytes: Range<usize>,
+        span: usize,
+        text: &str,
+        work: &mut LayoutContext,
+    ) -> Result<(), TextError> {
         let length = self.text.len() - bytes.len() + text.len();
         u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
         self.text.replace_range(bytes.clone(), text);
         let mut start = 0;
-        for part in &mut self.parts {
-            let end = start + part.length;
+        for own in &mut self.spans {
+            let end = start + own.length;
             let lost = bytes.end.min(end).saturating_sub(bytes.start.max(start));
-            part.length -= lost;
+            own.length -= lost;
             start = end;
         }
-        if let Some(part) = self.parts.get_mut(span) {
-            part.length += text.len();
+        if let Some(own) = self.spans.get_mut(span) {
+            own.length += text.len();
         }
         if self.options.shrinks() {
             let options = self.options;
-            return self.composed_anew(&options);
+            return self.composed_anew(&options, work);
         }
         let edit = Edit {
             start: bytes.start,
             old_end: bytes.end,
             new_end: bytes.start + text.len(),
         };
-        let mut work = std::mem::take(&mut self.workspace);
-        let done = prepare(self, Some(&edit), &mut work);
-        let done = done.map_err(TextError::from);
-        let done = done.and_then(|()| arrange(self, &mut work));
-        self.workspace = work;
-        if done.is_err() {
-            self.forget();
+        self.made_anew(Some(&edit), work)
+    }
+
+    /// Prepares and arranges the text anew; `edit` says what of it has changed, where only
+    /// that has.
+    fn made_anew(
+        &mut self,
+        edit: Option<&Edit>,
+        work: &mut LayoutContext,
+    ) -> Result<(), TextError> {
+        let done = prepare(self, edit, work).map_err(TextError::from);
+        let done = done.and_then(|()| arrange(self, work));
+        self.end(done, work)
+    }
+
+    /// Ends a change: one that failed shows nothing.
+    fn end(
+        &mut self,
+        done: Result<(), TextError>,
+        work: &mut LayoutContext,
+    ) -> Result<(), TextError> {
+        match done {
+            Ok(()) => self.finish(work),
+            Err(_) => self.forget(),
         }
         done
     }
@@ -125,7 +163,7 @@ impl TextLayout {
     /// Shows nothing, after a change that failed: what is kept is the text and its styles,
     /// from which all is made again by the next change.
     fn forget(&mut self) {
-        self.prepared = Prepared::default();
+        self.prepared = KeptPrepared::default();
         self.size = Size::default();
         self.clusters.clear();
         self.glyphs.clear();
@@ -135,9 +173,14 @@ impl TextLayout {
         self.cut = None;
     }
 
-    fn composed_anew(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
-        let spans = OwnedSpan::spans(&self.parts, &self.text);
-        let done = compose(&spans, options);
+    fn composed_anew(
+        &mut self,
+        options: &LayoutOptions,
+        work: &mut LayoutContext,
+    ) -> Result<(), TextError> {
+        let owned = self.owned_spans();
+        let spans = OwnedSpan::spans(&owned, &self.text);
+        let done = compose(&spans, options, work);
         match done {
             Ok(layout) => *self = layout,
             Err(error) => {
@@ -156,6 +199,14 @@ impl TextLayout {
     /// As [`TextLayout::with_options`]. For a number out of its range the layout stays as it
     /// was; for a damaged glyph it shows nothing until it is changed again.
     pub fn relayout(&mut self, options: &LayoutOptions) -> Result<(), TextError> {
+        self.relayout_in(&mut LayoutContext::new(), options)
+    }
+
+    pub(super) fn relayout_in(
+        &mut self,
+        work: &mut LayoutContext,
+        options: &LayoutOptions,
+    ) -> Result<(), TextError> {
         self.stamp = Stamp::new();
         let old = &self.options;
         let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
@@ -163,19 +214,22 @@ impl TextLayout {
             && old.direction == options.direction
             && old.line_break == options.line_break
             && old.word_break == options.word_break
-            && wraps(old) == wraps(options)
-            && !old.shrinks()
-            && !options.shrinks();
+            && wraps(old) == wraps(options);
+        let shrinks = old.shrinks() || options.shrinks();
         check(&[], options)?;
-        if !is_same || !self.prepared.is_whole() {
-            return self.composed_anew(options);
+        if shrinks {
+            return self.composed_anew(options, work);
         }
-        self.options = *options;
-        let mut work = std::mem::take(&mut self.workspace);
-        let done = arrange(self, &mut work);
-        self.workspace = work;
+        let before = std::mem::replace(&mut self.options, *options);
+        let done = match !is_same || self.prepared.0.is_none() {
+            true => self.made_anew(None, work),
+            false => {
+                let done = arrange(self, work);
+                self.end(done, work)
+            }
+        };
         if done.is_err() {
-            self.forget();
+            self.options = before;
         }
         done
     }

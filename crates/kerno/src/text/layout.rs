@@ -5,12 +5,11 @@ use std::ops::Range;
 use super::compose::{self, rules};
 use super::lines::Break;
 use super::measure::Measure;
-use super::owned_span::OwnedSpan;
-use super::prepared::Prepared;
+use super::prepared::KeptPrepared;
 use super::segments::Reshaped;
+use super::span_record::SpanRecord;
 use super::sprite::SIGN;
-use super::workspace::Workspace;
-use super::{InlineSprite, LayoutOptions, Overflow, Style, TextError};
+use super::{InlineSprite, LayoutContext, LayoutOptions, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size, Stamp};
 use crate::font::{Face, GlyphId};
 
@@ -156,12 +155,10 @@ pub struct TextLayout {
     pub(super) missing: Vec<u32>,
     pub(super) resized: Vec<Resized>,
     pub(super) options: LayoutOptions,
-    pub(super) prepared: Prepared,
+    pub(super) prepared: KeptPrepared,
     /// The byte from which on something is left out.
     pub(super) cut: Option<u32>,
-    /// Its spans as they were asked for.
-    pub(super) parts: Vec<OwnedSpan>,
-    pub(super) workspace: Workspace,
+    pub(super) spans: Vec<SpanRecord>,
     /// Another one after every change.
     pub(super) stamp: Stamp,
 }
@@ -194,7 +191,7 @@ impl TextLayout {
     /// # Errors
     /// As [`TextLayout::new`].
     pub fn with_options(spans: &[Span<'_>], options: &LayoutOptions) -> Result<Self, TextError> {
-        compose::compose(spans, options)
+        compose::compose(spans, options, &mut LayoutContext::new())
     }
 
     /// The state of the layout: another one after every change.
@@ -319,6 +316,11 @@ impl TextLayout {
     /// The widest part of the text between breaks of some kinds, as wide as a line of it
     /// would be.
     fn widest_between(&self, ends: impl Fn(Break) -> bool) -> f32 {
+        if self.prepared.0.is_none() {
+            // Without it where it can't be made again: the layout would have failed.
+            let whole = self.whole(&mut LayoutContext::new());
+            return whole.map_or(0.0, |whole| whole.widest_between(ends));
+        }
         let measures = &self.prepared.measures;
         let mut fresh = Reshaped::default();
         // Without its hyphen where that can't be read: the layout would have failed.

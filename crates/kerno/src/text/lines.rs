@@ -97,6 +97,16 @@ pub(super) struct MeasuredLine {
 const FAR: f64 = 1000.0;
 
 impl LineMeasures {
+    /// Those of no text.
+    pub(super) const NOTHING: Self = Self {
+        list: Vec::new(),
+        pens: Vec::new(),
+        places: Vec::new(),
+        tabs: Vec::new(),
+        padding: Vec::new(),
+        soft_hyphen: None,
+    };
+
     /// The padding of some of the clusters.
     pub(super) fn padding_in(
         &self,

@@ -89,7 +89,7 @@ impl Default for NumberOptions {
 /// use kerno::{NumberFormat, NumberOptions};
 /// let fares = NumberFormat::new("en", NumberOptions::default().digits(4))?;
 /// assert_eq!(fares.format(284.0), "0,284");
-/// let depth = NumberFormat::new("de", NumberOptions { decimals: 1, ..Default::default() })?;
+/// let depth = NumberFormat::new("de", NumberOptions::default().decimals(1))?;
 /// assert_eq!(depth.format(-1234.56), "-1.234,6");
 /// # Ok::<(), kerno::NumberError>(())
 /// ```

@@ -8,21 +8,24 @@ use super::ink::{Ink, add_rules};
 use super::insertions::{Insertion, VisibleParts};
 use super::lines::{ClusterKind, Rules, tab_width};
 use super::segments::{Glyphs, Segment, reorder};
-use super::workspace::Workspace;
-use super::{Cluster, Line, Overflow, PlacedGlyph, TextError, TextLayout};
+use super::{Cluster, LayoutContext, Line, Overflow, PlacedGlyph, TextError, TextLayout};
 use crate::base::Size;
 
 /// Everything that places lines.
 pub(super) struct Placing<'a> {
     layout: &'a mut TextLayout,
-    work: &'a mut Workspace,
+    work: &'a mut LayoutContext,
     rules: Rules,
     /// How far down the next line begins.
     top: f32,
 }
 
 impl<'a> Placing<'a> {
-    pub(super) fn new(layout: &'a mut TextLayout, work: &'a mut Workspace, rules: Rules) -> Self {
+    pub(super) fn new(
+        layout: &'a mut TextLayout,
+        work: &'a mut LayoutContext,
+        rules: Rules,
+    ) -> Self {
         layout.glyphs.clear();
         layout.glyphs.reserve(layout.prepared.shaped.list.len());
         layout.lines.clear();
@@ -283,7 +286,7 @@ impl Placing<'_> {
     /// Finds the parts of a line, and the order in which they stand; returns before
     /// which of them a sign is read.
     fn find_segments(&mut self, shown: &VisibleParts, base: u8) -> Result<usize, TextError> {
-        let Workspace {
+        let LayoutContext {
             fresh,
             segments,
             order,

@@ -57,22 +57,14 @@ impl TextLayout {
         whole.chain(lines.flat_map(move |line| self.plates_on(line, visible)))
     }
 
-    /// The plates of parts on a line: parts that stand side by side in one span share
-    /// one.
+    /// The plates of spans on a line, one for each that is there.
     fn plates_on(&self, line: usize, visible: usize) -> impl Iterator<Item = (Rect, Color)> {
         let own = &self.lines[line];
         let clusters = own.clusters.clone();
-        let runs = &self.prepared.analysis.runs;
-        let first = runs.partition_point(|run| run.clusters.end <= clusters.start);
-        let runs = &runs[first..];
-        let count = runs.partition_point(|run| run.clusters.start < clusters.end);
-        let parts = runs[..count].chunk_by(|a, b| a.span == b.span);
-        parts.filter_map(move |part| {
-            let (first, last) = (part.first()?, part.last()?);
-            let style = self.style(first.span);
+        self.span_clusters().filter_map(move |(span, all)| {
+            let style = self.style(span);
             let plate = style.plate.as_ref()?;
-            let within = first.clusters.start.max(clusters.start)
-                ..last.clusters.end.min(clusters.end).min(visible);
+            let within = all.start.max(clusters.start)..all.end.min(clusters.end).min(visible);
             let (mut left, mut right) = (f32::INFINITY, f32::NEG_INFINITY);
             for cluster in self.clusters.get(within)? {
                 // Spaces that hang at the end of a line have none.
@@ -80,7 +72,7 @@ impl TextLayout {
                 left = left.min(start.max(own.x));
                 right = right.max(end.min(own.x + own.width));
             }
-            let (above, below) = match self.sprite_of(first.span) {
+            let (above, below) = match self.sprite_of(span) {
                 Some(sprite) => sprite.extent(style),
                 None => style.content_extent(),
             };

@@ -1,6 +1,6 @@
 //! What a text is, whatever box it is in.
 
-use std::ops::Range;
+use std::ops::{Deref, Range};
 
 use super::analysis::Analysis;
 use super::lines::LineMeasures;
@@ -12,14 +12,31 @@ pub(super) struct Prepared {
     pub(super) analysis: Analysis,
     /// All glyphs in reading order.
     pub(super) shaped: ShapedGlyphs,
-    /// Which of them are of which run.
+    /// The glyphs of each run.
     pub(super) run_glyphs: Vec<Range<usize>>,
     pub(super) measures: LineMeasures,
 }
 
 impl Prepared {
-    /// Returns whether it is all there: not after a change that failed.
-    pub(super) fn is_whole(&self) -> bool {
-        !self.measures.pens.is_empty()
+    const NOTHING: Self = Self {
+        analysis: Analysis::NOTHING,
+        shaped: ShapedGlyphs::NOTHING,
+        run_glyphs: Vec::new(),
+        measures: LineMeasures::NOTHING,
+    };
+}
+
+/// What is known of a text, as long as it is kept: long texts keep it, so that another box
+/// or a small change takes a fraction of the time; short ones are made anew as quickly.
+#[derive(Clone, Debug, Default)]
+pub(super) struct KeptPrepared(pub(super) Option<Box<Prepared>>);
+
+impl Deref for KeptPrepared {
+    type Target = Prepared;
+
+    #[inline]
+    fn deref(&self) -> &Prepared {
+        static NOTHING: Prepared = Prepared::NOTHING;
+        self.0.as_deref().unwrap_or(&NOTHING)
     }
 }

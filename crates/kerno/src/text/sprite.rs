@@ -107,25 +107,21 @@ impl TextLayout {
     /// pixels from the block's top left corner. Those that were left out are not among
     /// them.
     pub fn sprites(&self, visible: usize) -> impl Iterator<Item = (&InlineSprite, Rect)> {
-        let has_some = self.parts.iter().any(|part| part.sprite.is_some());
-        let runs = self.prepared.analysis.runs.iter();
-        let runs = runs.filter(move |run| has_some && run.clusters.start < visible);
-        runs.filter_map(|run| {
-            let sprite = self.parts[run.span as usize].sprite.as_ref()?;
-            let cluster = self.clusters[run.clusters.start];
+        let has_some = self.spans.iter().any(|span| span.sprite.is_some());
+        let spans = has_some.then(|| self.span_clusters());
+        let spans = spans.into_iter().flatten();
+        let spans = spans.filter(move |(_, clusters)| clusters.start < visible);
+        spans.filter_map(|(span, clusters)| {
+            let sprite = self.sprite_of(span)?;
+            let cluster = self.clusters[clusters.start];
             let is_shown = self.cut.is_none_or(|cut| cluster.start < cut) || cluster.advance > 0.0;
             let line = self.lines.get(cluster.line as usize).filter(|_| is_shown)?;
-            let (above, _) = sprite.extent(self.style(run.span));
+            let (above, _) = sprite.extent(self.style(span));
             let top = line.baseline - above;
             Some((
                 sprite,
                 Rect::new(cluster.x, top, sprite.width(), sprite.height),
             ))
         })
-    }
-
-    /// The sprite that a span is, if it is one.
-    pub(super) fn sprite_of(&self, span: u32) -> Option<&InlineSprite> {
-        self.parts.get(span as usize)?.sprite.as_ref()
     }
 }

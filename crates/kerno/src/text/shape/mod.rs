@@ -79,6 +79,12 @@ pub(super) struct ShapedGlyphs {
 }
 
 impl ShapedGlyphs {
+    /// Those of no text.
+    pub(super) const NOTHING: Self = Self {
+        list: Vec::new(),
+        attachments: Vec::new(),
+    };
+
     pub(super) fn clear(&mut self) {
         self.list.clear();
         self.attachments.clear();
