@@ -132,7 +132,8 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
     if options.white_space == WhiteSpace::Keep && has_end {
         let before = clusters.iter().take(clusters.len().saturating_sub(1));
         for (index, cluster) in before.enumerate() {
-            if is_line_break(cluster.part(text)) {
+            let first = text.as_bytes()[cluster.start as usize];
+            if may_end(first) && is_line_break(cluster.part(text)) {
                 breaks[index + 1] = Break::Must;
             }
         }
@@ -178,16 +179,24 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
 }
 
 /// The end of the stretch of a text that begins at a place, and whether nothing breaks
-/// inside. Each ends after a space between an ASCII letter, or a comma or the like that
-/// follows one, and another letter: there a line may end (UAX #14, LB18) and what
-/// stands before has no say in what follows. In between, letters and what may not begin
-/// a line (LB13) do not break (LB28).
+/// inside. Each ends after a space between an ASCII letter or digit, or a comma or the like
+/// that follows one, and another letter: there a line may end (UAX #14, LB18) and what
+/// stands before has no say in what follows. In between, letters and digits (LB23, LB25,
+/// LB28), what may not begin a line (LB13), and a comma, a colon or an apostrophe between
+/// two of them (LB19, LB25, LB29) do not break.
 fn stretch(bytes: &[u8], start: usize) -> (usize, bool) {
+    let is_letter = |at: usize| bytes.get(at).is_some_and(u8::is_ascii_alphanumeric);
+    let is_inner = |byte: u8| matches!(byte, b',' | b'.' | b':' | b';' | b'\'');
     let letters = |from: usize| {
-        let others = bytes[from..]
-            .iter()
-            .position(|byte| !byte.is_ascii_alphabetic());
-        others.map_or(bytes.len(), |count| from + count)
+        let mut at = from;
+        let is_joint = |at: usize| {
+            let is_between = at > from && is_letter(at - 1) && is_letter(at + 1);
+            is_between && bytes.get(at).copied().is_some_and(is_inner)
+        };
+        while is_letter(at) || is_joint(at) {
+            at += 1;
+        }
+        at
     };
     let is_mark = |byte: u8| matches!(byte, b',' | b'.' | b';' | b':' | b'!' | b'?');
     let mut at = start;
@@ -208,6 +217,22 @@ fn stretch(bytes: &[u8], start: usize) -> (usize, bool) {
     }
 }
 
+/// Returns whether a text has bytes with which characters begin that may run from right to
+/// left (UTF-8): of U+0580 to U+08FF, U+F000 to U+FFFF and from U+10000 on; and, of U+2000
+/// to U+2FFF, of those that control direction.
+fn has_rtl_lead(text: &str) -> bool {
+    let bytes = text.as_bytes();
+    // Without a way out of the loop, so that many are asked at once.
+    let is_other = |byte: u8| matches!(byte, 0xd6..=0xdf | 0xe0 | 0xef..);
+    if bytes.iter().fold(false, |any, byte| any | is_other(*byte)) {
+        return true;
+    }
+    let general = bytes.windows(3).filter(|three| three[0] == 0xe2);
+    general
+        .into_iter()
+        .any(|three| matches!(three[1..], [0x80, 0x8f | 0xaa..=0xae] | [0x81, 0xa6..=0xa9]))
+}
+
 /// The embedding level of each cluster (UAX #9), and of each paragraph.
 fn find_levels(
     text: &str,
@@ -222,7 +247,7 @@ fn find_levels(
         Direction::LeftToRight => Some(0),
         Direction::RightToLeft => Some(1),
     };
-    let is_rtl = || !text.is_ascii() && text.chars().any(may_be_rtl);
+    let is_rtl = || has_rtl_lead(text) && text.chars().any(may_be_rtl);
     if base != Some(1) && !is_rtl() {
         paragraphs.push((0, 0));
         levels.resize(clusters.len(), 0);

@@ -79,16 +79,6 @@ impl Face {
         }
     }
 
-    /// Returns whether a text may be shaped in parts that end with spaces: no lookup reaches
-    /// across one.
-    pub(crate) fn is_parted_by_spaces(&self, chosen: &ChosenLookups) -> bool {
-        *chosen.parting.get_or_init(|| {
-            let bytes = &self.0.bytes;
-            let space = self.glyph(' ');
-            space.is_some_and(|space| self.0.layout.find_parting(bytes, chosen, space))
-        })
-    }
-
     /// Kerns neighbours by the table `kern`.
     fn kern_row(&self, row: &mut GlyphRow) {
         for at in 1..row.glyphs.len() {

@@ -105,8 +105,6 @@ pub(crate) struct ChosenLookups {
     pub(crate) has_marks: bool,
     /// What becomes of neighbours that were asked for.
     pub(super) known_neighbours: PairCache,
-    /// True if spaces part a text, once that was asked for.
-    pub(in crate::font) parting: OnceLock<bool>,
 }
 
 impl ChosenLookups {
@@ -216,7 +214,6 @@ impl LayoutTables {
             has_marks: found.contains(&Tag::new(b"mark")),
             keeps_joiners: key.features.iter().any(|f| f.tag == Tag::new(b"fina")),
             known_neighbours: PairCache::default(),
-            parting: OnceLock::new(),
         }
     }
 

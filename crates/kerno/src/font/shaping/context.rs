@@ -86,32 +86,6 @@ pub(super) fn may_match(
 /// So many rules are asked before they are tried on a text.
 const MOST_ASKED: usize = 4096;
 
-/// Returns whether the rules of a contextual subtable may want a glyph anywhere; they do where
-/// that is not easily seen.
-pub(super) fn may_want(
-    table: &[u8],
-    (subtable, is_chained): (usize, bool),
-    glyph: GlyphId,
-) -> bool {
-    let find = || {
-        if word(table, subtable)? != 3 {
-            return None;
-        }
-        let rule = coverage_rule(table, subtable, is_chained)?;
-        let input = (rule.input.0 - 2, rule.input.1 + 1);
-        let mut places = [rule.before, input, rule.after]
-            .into_iter()
-            .flat_map(|(start, count)| (0..count).map(move |index| start + index * 2));
-        let is_free = places.all(|place| {
-            let coverage = word(table, place).map(|offset| subtable + usize::from(offset));
-            let coverage = coverage.and_then(|at| table.get(at..));
-            coverage.is_some_and(|coverage| covered(coverage, glyph).is_none())
-        });
-        Some(is_free)
-    };
-    find() != Some(true)
-}
-
 /// The first outcome among the rules of a contextual subtable that begin with a glyph.
 fn first_of_rules<T>(
     table: &[u8],

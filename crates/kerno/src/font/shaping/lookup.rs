@@ -363,19 +363,31 @@ impl Applied<'_> {
     /// The next glyph after one that counts.
     pub(super) fn next(&self, row: &GlyphRow, from: usize, is_around: bool) -> Option<usize> {
         // Nearly always it is the neighbour.
-        if !self.skips(row.glyphs.get(from + 1)?, is_around) {
+        if let Some(next) = row.glyphs.get(from + 1)
+            && !self.skips(next, is_around)
+        {
             return Some(from + 1);
         }
         let glyphs = row.glyphs.iter().enumerate().skip(from + 1);
         let mut counting = glyphs.filter(|(_, glyph)| !self.skips(glyph, is_around));
-        counting.next().map(|(index, _)| index)
+        let next = counting.next().map(|(index, _)| index);
+        // A pair that is only kerned is found by whoever puts rows one after another.
+        let is_pair = self.kind == Kind::Positioning && self.lookup.kind == 2;
+        if next.is_none() && !is_pair {
+            row.look_past_end();
+        }
+        next
     }
 
     /// The one before.
     pub(super) fn previous(&self, row: &GlyphRow, from: usize, is_around: bool) -> Option<usize> {
         let before = row.glyphs.get(..from)?;
-        before
+        let previous = before
             .iter()
-            .rposition(|glyph| !self.skips(glyph, is_around))
+            .rposition(|glyph| !self.skips(glyph, is_around));
+        if previous.is_none() {
+            row.look_past_start();
+        }
+        previous
     }
 }

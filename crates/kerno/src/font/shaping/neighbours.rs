@@ -2,11 +2,11 @@
 //! letters of most texts: those need not go through the lookups one by one.
 
 use super::chosen::{ChosenLookups, LayoutTables};
-use super::context::{may_match, may_want};
-use super::lookup::{Kind, Lookup, flag};
+use super::context::may_match;
+use super::lookup::{Kind, Lookup};
 use super::position::sole_advance;
 use super::row::{RowGlyph, class};
-use super::substitute::{begins, has_component};
+use super::substitute::begins;
 use crate::font::GlyphId;
 
 /// What becomes of a glyph that stands before another one, or at the end of a text.
@@ -23,7 +23,7 @@ const KERNED: u32 = 1 << 16;
 /// ... or this.
 const SHAPED: u32 = 2 << 16;
 
-/// So many ligatures are asked about two neighbours, or about the space.
+/// The most ligatures that are asked about two neighbours.
 const MOST_STEPS: usize = 1 << 16;
 
 /// So many subtables are asked about two neighbours; past that text goes through the lookups,
@@ -150,7 +150,8 @@ impl LayoutTables {
                     steps -= 1;
                     steps > 0
                 };
-                (!begins(lookup, table, left.glyph, right, step)).then_some(0)
+                let begins = begins(lookup, table, left.glyph, right, step);
+                begins.is_none().then_some(0)
             }
             (Kind::Positioning, 2, None) => Some(0),
             (Kind::Positioning, 2, Some(right)) => {
@@ -158,39 +159,5 @@ impl LayoutTables {
             }
             _ => None,
         }
-    }
-
-    /// Returns whether nothing reaches across a space: no lookup wants it but to kern it.
-    pub(in crate::font) fn find_parting(
-        &self,
-        bytes: &[u8],
-        chosen: &ChosenLookups,
-        space: GlyphId,
-    ) -> bool {
-        let mut steps = MOST_STEPS;
-        let mut step = || {
-            steps -= 1;
-            steps > 0
-        };
-        let parts = |kind: Kind, lookup: &Lookup, table: &[u8], step: &mut dyn FnMut() -> bool| {
-            if lookup.flag & flag::IGNORE_BASES != 0 {
-                return false;
-            }
-            if let Some(is_chained) = lookup.context(kind) {
-                let mut subtables = lookup.subtables.iter();
-                return !subtables.any(|own| may_want(table, (own.at, is_chained), space));
-            }
-            match (kind, lookup.kind) {
-                // It looks around as well.
-                (Kind::Substitution, 8) => false,
-                (Kind::Substitution, 4) => !has_component(lookup, table, space, step),
-                _ => true,
-            }
-        };
-        let kinds = [Kind::Substitution, Kind::Positioning];
-        kinds.into_iter().all(|kind| {
-            self.all_chosen(bytes, chosen, kind)
-                .all(|(lookup, table)| parts(kind, lookup, table, &mut step))
-        })
     }
 }

@@ -1,5 +1,7 @@
 //! A row of glyphs on its way through the lookups.
 
+use std::cell::Cell;
+
 use crate::font::GlyphId;
 
 /// What a glyph is, as `GDEF` says or as its character does.
@@ -118,6 +120,9 @@ pub(crate) struct GlyphRow {
     pub(super) steps: usize,
     /// The number of the last ligature.
     pub(super) ligatures: u16,
+    /// True if lookups have looked for something before the first glyph, or after the last.
+    past_start: Cell<bool>,
+    past_end: Cell<bool>,
 }
 
 /// Steps a glyph: real fonts take some dozens.
@@ -131,6 +136,22 @@ impl GlyphRow {
     pub(crate) fn start(&mut self) {
         self.steps = (self.glyphs.len() + 64) * STEPS;
         self.ligatures = 0;
+        self.past_start.set(false);
+        self.past_end.set(false);
+    }
+
+    /// Returns whether lookups have looked for something before the first glyph, and after
+    /// the last one. Where they have not, the row is shaped as it is in any text around it.
+    pub(crate) fn looked_past(&self) -> (bool, bool) {
+        (self.past_start.get(), self.past_end.get())
+    }
+
+    pub(super) fn look_past_start(&self) {
+        self.past_start.set(true);
+    }
+
+    pub(super) fn look_past_end(&self) {
+        self.past_end.set(true);
     }
 
     /// Takes a step; false when there are no more.

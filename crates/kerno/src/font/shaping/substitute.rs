@@ -1,7 +1,7 @@
 //! `GSUB`: other glyphs.
 
 use super::context;
-use super::coverage::{covered, covered_glyphs};
+use super::coverage::covered;
 use super::lookup::{Applied, Lookup};
 use super::row::{GlyphRow, RowGlyph, class};
 use crate::font::GlyphId;
@@ -12,14 +12,19 @@ const LONGEST: usize = 64;
 
 /// Applies a lookup at a glyph that it may begin with; returns where to go on.
 pub(super) fn apply(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> Option<usize> {
-    if with.lookup.kind == 4 && !may_join(with, row, at) {
-        return None;
+    let mut first_ligature = 0;
+    if with.lookup.kind == 4 {
+        first_ligature = first_that_begins(with, row, at)?;
     }
     with.first_that(row, at, |row, own| match with.lookup.kind {
         1 => single(with, row, at, own.at),
         2 => multiple(with, row, at, own.at),
         3 => alternate(with, row, at, own.at),
-        4 => ligature(with, row, at, own.at),
+        4 => {
+            // It is the number of one of the first subtable.
+            let from = std::mem::take(&mut first_ligature);
+            ligature(with, row, at, (own.at, from))
+        }
         5 => context::apply(with, row, at, own.at, false),
         6 => context::apply(with, row, at, own.at, true),
         8 => reverse(with, row, at, own.at),
@@ -118,70 +123,63 @@ fn alternate(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize)
     Some(at + 1)
 }
 
-/// True if a ligature may begin with two glyphs: what is kept of a pair.
+/// What is kept of a pair with which no ligature begins; from [`SOME_BEGIN`] on the number
+/// of the first one that does.
 const NONE_BEGINS: u32 = 1;
-const SOME_BEGINS: u32 = 2;
+const SOME_BEGIN: u32 = 2;
 
-/// Returns whether any ligature of a lookup begins with a glyph and the next one: for most
-/// glyphs of most texts none does.
-fn may_join(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> bool {
+/// The number of the first ligature of a lookup that begins with a glyph and the next one:
+/// for most glyphs of most texts there is none.
+fn first_that_begins(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> Option<usize> {
     let first = row.glyphs[at].glyph;
     let next = with.next(row, at, false).map(|next| row.glyphs[next].glyph);
-    let mut find = || match begins(with.lookup, with.table, first, next, || row.step()) {
-        true => SOME_BEGINS,
-        false => NONE_BEGINS,
+    let mut find = || {
+        let begins = begins(with.lookup, with.table, first, next, || row.step());
+        begins.map_or(NONE_BEGINS, |number| SOME_BEGIN + number as u32)
     };
     // The last glyph of a row is asked for alone.
-    match next {
-        Some(next) => with.lookup.pairs.get(first.0, next.0, find) == SOME_BEGINS,
-        None => find() == SOME_BEGINS,
-    }
+    let known = match next {
+        Some(next) => with.lookup.pairs.get(first.0, next.0, find),
+        None => find(),
+    };
+    known.checked_sub(SOME_BEGIN).map(|number| number as usize)
 }
 
-/// Returns whether any ligature of a lookup begins with a glyph and the next one. Where there
-/// are more than `step` allows, so that they are to be tried.
+/// The number of the first ligature of a lookup that begins with a glyph and the next one,
+/// in the first subtable; 0 where it is in another one, or where there are more than `step`
+/// allows, so that they are to be tried.
 pub(super) fn begins(
     lookup: &Lookup,
     table: &[u8],
     first: GlyphId,
     next: Option<GlyphId>,
     mut step: impl FnMut() -> bool,
-) -> bool {
-    lookup.subtables.iter().any(|own| {
-        let mut ligatures = ligatures(table, own.at, first).into_iter().flatten();
-        ligatures.any(|ligature| match word(table, ligature + 2) {
+) -> Option<usize> {
+    for (subtable, own) in lookup.subtables.iter().enumerate() {
+        let mut ligatures = ligatures(table, own.at, first, 0).into_iter().flatten();
+        let number = ligatures.position(|ligature| match word(table, ligature + 2) {
             _ if !step() => true,
             Some(1) => true,
             Some(_) => word(table, ligature + 4) == next.map(|next| next.0),
             None => false,
-        }) || !step()
-    })
+        });
+        if !step() {
+            return Some(0);
+        }
+        if let Some(number) = number {
+            return Some(if subtable == 0 { number } else { 0 });
+        }
+    }
+    None
 }
 
-/// Returns whether any ligature of a lookup has a glyph behind its first one. Where there are
-/// more than `step` allows it is taken to have one.
-pub(super) fn has_component(
-    lookup: &Lookup,
+/// The places of the ligatures that a subtable has for a first glyph, from a number on.
+fn ligatures(
     table: &[u8],
-    glyph: GlyphId,
-    mut step: impl FnMut() -> bool,
-) -> bool {
-    lookup.subtables.iter().any(|own| {
-        let coverage = word(table, own.at + 2).map(|offset| own.at + usize::from(offset));
-        let coverage = coverage.and_then(|at| table.get(at..)).unwrap_or_default();
-        covered_glyphs(coverage).into_iter().any(|first| {
-            let mut ligatures = ligatures(table, own.at, first).into_iter().flatten();
-            ligatures.any(|ligature| {
-                let count = usize::from(word(table, ligature + 2).unwrap_or(0));
-                let mut parts = (1..count).map(|part| word(table, ligature + 2 + part * 2));
-                parts.any(|part| !step() || part == Some(glyph.0))
-            }) || !step()
-        })
-    })
-}
-
-/// Where the ligatures are that a subtable has for a first glyph.
-fn ligatures(table: &[u8], subtable: usize, first: GlyphId) -> Option<impl Iterator<Item = usize>> {
+    subtable: usize,
+    first: GlyphId,
+    from: usize,
+) -> Option<impl Iterator<Item = usize>> {
     let index = index_of(table, subtable, first)?;
     if index >= usize::from(word(table, subtable + 4)?) {
         return None;
@@ -191,19 +189,29 @@ fn ligatures(table: &[u8], subtable: usize, first: GlyphId) -> Option<impl Itera
         let offset = word(table, set + 2 + index * 2)?;
         Some(set + usize::from(offset))
     };
-    Some((0..usize::from(word(table, set)?)).map_while(ligature))
+    Some((from..usize::from(word(table, set)?)).map_while(ligature))
 }
 
-/// “Lookup Type 4: Ligature Substitution”.
-fn ligature(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
+/// “Lookup Type 4: Ligature Substitution”; the ligatures before number `from` are known not
+/// to match.
+fn ligature(
+    with: &Applied<'_>,
+    row: &mut GlyphRow,
+    at: usize,
+    (subtable, from): (usize, usize),
+) -> Option<usize> {
     let table = with.table;
-    for ligature in ligatures(table, subtable, row.glyphs[at].glyph)? {
+    let second = with.next(row, at, false);
+    let second = second.map(|second| row.glyphs[second].glyph.0);
+    let mut places = [at; LONGEST];
+    for ligature in ligatures(table, subtable, row.glyphs[at].glyph, from)? {
         if !row.step() {
             return None;
         }
         let count = usize::from(word(table, ligature + 2)?);
-        let mut places = [at; LONGEST];
-        if count == 0 || count > LONGEST {
+        // Most begin with others than the two that are here.
+        let begins = count < 2 || word(table, ligature + 4) == second;
+        if count == 0 || count > LONGEST || !begins {
             continue;
         }
         let is_matched = (1..count).all(|part| {

@@ -16,6 +16,9 @@ struct Word {
     glyph: usize,
 }
 
+/// The most times that more words are taken together because lookups look past spaces.
+const MOST_WORDS: usize = 4;
+
 /// The letters of ASCII in one face and size, once they were met in a run: the same few
 /// come again and again.
 #[derive(Debug)]
@@ -158,6 +161,8 @@ impl Shaper {
             cluster: at,
             glyph: into.glyphs.list.len(),
         };
+        // The word before it.
+        let mut earlier = None;
         self.letters.clear();
         let space = way.face.glyph(' ');
         // The glyph before the cluster at hand, where it is a letter.
@@ -182,10 +187,10 @@ impl Shaper {
             };
             let Some(units) = units else {
                 // This word is more than its letters.
-                let Some(next) = self.whole_word(way, run, (word, at), into)? else {
+                let Some(next) = self.whole_word(way, run, (earlier, word, at), into)? else {
                     return Ok(false);
                 };
-                (word, at) = next;
+                (earlier, word, at) = (Some(word), next.0, next.1);
                 before = space;
                 if at >= end {
                     return Ok(true);
@@ -200,6 +205,7 @@ impl Shaper {
             }
             if let Letter::Plain(glyph) = letter {
                 if next == space {
+                    earlier = Some(word);
                     word = Word {
                         cluster: at,
                         glyph: into.glyphs.list.len(),
@@ -221,27 +227,52 @@ impl Shaper {
     }
 
     /// Shapes a word as a whole, with the spaces on both sides of it; `at` is a cluster
-    /// of it. Returns where the next one begins and the cluster behind its space; none
-    /// where lookups may reach further.
+    /// of it. Where lookups look past the spaces, more words are taken together. Returns
+    /// where the next one begins and the cluster behind its space; none where lookups reach
+    /// further than a few words.
     fn whole_word(
         &mut self,
         way: &ShapingContext<'_>,
         run: &Run,
-        (word, at): (Word, usize),
+        (mut earlier, mut word, at): (Option<Word>, Word, usize),
         into: &mut Output<'_>,
     ) -> Result<Option<(Word, usize)>, FontError> {
-        if !way.face.is_parted_by_spaces(way.chosen) {
-            return Ok(None);
-        }
         let end = run.clusters.end;
-        let space = (at.max(word.cluster + 1)..end).find(|cluster| way.is_space(*cluster));
-        let behind = space.map_or(end, |space| space + 1);
-        let was_tied = into
-            .glyphs
-            .list
-            .get(word.glyph)
-            .is_some_and(|glyph| glyph.is_tied);
-        into.glyphs.list.truncate(word.glyph);
+        let space_from = |from: usize| (from..end).find(|cluster| way.is_space(*cluster));
+        let mut space = space_from(at.max(word.cluster + 1));
+        for _ in 0..MOST_WORDS {
+            let behind = space.map_or(end, |space| space + 1);
+            let (past_start, past_end) = self.part(way, run, (word, behind), into)?;
+            let begins = word.cluster == run.clusters.start;
+            match (past_start && !begins, past_end && behind < end) {
+                (false, false) => return Ok(self.next_word(way, (space, behind), into)),
+                (true, _) => match earlier.take() {
+                    Some(before) => word = before,
+                    None => return Ok(None),
+                },
+                (_, true) => space = space_from(behind),
+            }
+        }
+        Ok(None)
+    }
+
+    /// Shapes the clusters from a word on to `behind` anew. Returns whether lookups have
+    /// looked for something before and after them.
+    fn part(
+        &mut self,
+        way: &ShapingContext<'_>,
+        run: &Run,
+        (word, behind): (Word, usize),
+        into: &mut Output<'_>,
+    ) -> Result<(bool, bool), FontError> {
+        let glyphs = &mut into.glyphs;
+        let first = glyphs.list.get(word.glyph);
+        let was_tied = first.is_some_and(|glyph| glyph.is_tied);
+        let byte = way.clusters[word.cluster].start;
+        let missing = into.missing.partition_point(|known| *known < byte);
+        let attachments = &glyphs.attachments;
+        let attachments = attachments.partition_point(|(glyph, _)| *glyph < word.glyph);
+        into.truncate([word.glyph, attachments, missing]);
         let part = Run {
             clusters: word.cluster..behind,
             ..run.clone()
@@ -250,12 +281,22 @@ impl Shaper {
         if let Some(first) = into.glyphs.list.get_mut(word.glyph) {
             first.is_tied |= was_tied;
         }
+        Ok(self.row.looked_past())
+    }
+
+    /// The word after one that was shaped as a whole up to `behind`, and that cluster.
+    fn next_word(
+        &self,
+        way: &ShapingContext<'_>,
+        (space, behind): (Option<usize>, usize),
+        into: &Output<'_>,
+    ) -> Option<(Word, usize)> {
         let next = Word {
             cluster: behind - 1,
             glyph: into.glyphs.list.len().saturating_sub(1),
         };
         let Some(space) = space else {
-            return Ok(Some((next, behind)));
+            return Some((next, behind));
         };
         // The space has to be as it would be after any other word.
         let last = into.glyphs.list.last();
@@ -266,6 +307,6 @@ impl Shaper {
                 && (placed.x, placed.y, placed.kerning) == (0.0, 0.0, 0.0)
                 && !last.is_attached
         });
-        Ok(is_untouched.then_some((next, behind)))
+        is_untouched.then_some((next, behind))
     }
 }
