@@ -8,12 +8,15 @@ use std::str::FromStr;
 use clap::builder::TypedValueParser;
 use clap::error::ErrorKind;
 use clap::{Args, Parser, Subcommand, ValueEnum};
-use kerno::{
-    Color, DeviceSize, Direction, Edges, Effect, Face, FaceQuery, FontError, InstalledFonts,
-    LayoutOptions, Limits, LineBreak, LineHeight, NumberFormat, NumberOptions, NumberSign,
-    Overflow, OverflowWrap, Plate, Span, Style, StyleFile, Synthesis, Tag, TextAlign, TextLayout,
-    VerticalAlign, WhiteSpace, WordBreak, Wrap,
+use kerno::base::{Edges, Limits};
+use kerno::font::{FontError, Synthesis, Tag};
+use kerno::installed::{FaceQuery, InstalledFonts};
+use kerno::markup::{NumberFormat, NumberOptions, NumberSign, StyleFile};
+use kerno::text::{
+    Direction, Effect, LayoutOptions, LineBreak, LineHeight, Overflow, OverflowWrap, Plate, Span,
+    TextAlign, VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
+use kerno::{Color, DeviceSize, Face, Style, TextLayout};
 
 use crate::error::{CliError, in_font};
 

@@ -4,10 +4,15 @@ use std::error::Error;
 use std::io;
 use std::path::{Path, PathBuf};
 
-use kerno::{
-    AtlasError, BakeError, FontError, ImageError, MarkupError, NumberError, PaceError, PackError,
-    StyleFileError, TextError, ViewportError,
-};
+use kerno::atlas::AtlasError;
+use kerno::bake::BakeError;
+use kerno::base::ImageError;
+use kerno::dialogue::PaceError;
+use kerno::font::FontError;
+use kerno::markup::{MarkupError, NumberError, StyleFileError};
+use kerno::pack::PackError;
+use kerno::screen::ViewportError;
+use kerno::text::TextError;
 
 /// Why the command stopped.
 #[derive(Debug, thiserror::Error)]

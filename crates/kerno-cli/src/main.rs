@@ -26,7 +26,7 @@ fn main() -> ExitCode {
             ExitCode::SUCCESS
         }
         Err(error) => {
-            eprintln!("kerno: {}", kerno::full_message(&error));
+            eprintln!("kerno: {}", kerno::base::full_message(&error));
             ExitCode::from(error.exit_code())
         }
     }

@@ -4,7 +4,7 @@ use std::fs::OpenOptions;
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 
-use kerno::Image;
+use kerno::base::Image;
 use tempfile::NamedTempFile;
 
 use crate::error::CliError;

@@ -5,7 +5,8 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use assert_cmd::Command;
-use kerno::{Face, Image};
+use kerno::Face;
+use kerno::base::Image;
 use tempfile::TempDir;
 
 const LATO: &str = concat!(

@@ -3,9 +3,11 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kerno::{
-    Atlas, Face, GlyphRequest, Manifest, Pack, Packing, PackingOptions, SharedBytes, Skyline,
-};
+use kerno::atlas::{Packing, PackingOptions, Skyline};
+use kerno::bake::Manifest;
+use kerno::base::SharedBytes;
+use kerno::raster::GlyphRequest;
+use kerno::{Atlas, Face, Pack};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 

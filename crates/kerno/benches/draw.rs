@@ -1,10 +1,9 @@
 //! What a frame costs, beside a plain copy of its bytes.
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kerno::{
-    Anchor, Atlas, Color, DrawText, Face, FrameBuilder, Mapping, Point, Rect, Style, TextLayout,
-    Vertex,
-};
+use kerno::base::Mapping;
+use kerno::draw::Vertex;
+use kerno::{Anchor, Atlas, Color, DrawText, Face, FrameBuilder, Point, Rect, Style, TextLayout};
 
 const LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 

@@ -3,7 +3,11 @@
 use std::hint::black_box;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kerno::{Edges, Face, GlyphId, GlyphRequest, Outline, Rasterizer, SharedBytes};
+use kerno::Face;
+use kerno::base::{Edges, SharedBytes};
+use kerno::font::GlyphId;
+use kerno::outline::Outline;
+use kerno::raster::{GlyphRequest, Rasterizer};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");

@@ -3,7 +3,8 @@
 use std::hint::black_box;
 
 use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
-use kerno::{Face, LayoutContext, LayoutOptions, Span, Style, TextLayout};
+use kerno::text::{LayoutContext, LayoutOptions, Span};
+use kerno::{Face, Style, TextLayout};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 

@@ -1,9 +1,12 @@
 //! Sprites between letters, keys on plates, and a number that changes in place.
 
+use kerno::atlas::SpriteOptions;
+use kerno::base::Insets;
+use kerno::markup::{Markup, StyleChange};
+use kerno::text::{InlineSprite, LayoutOptions, Plate, Span};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, InlineSprite,
-    Insets, LayoutOptions, Markup, Offset, Plate, Size, Span, SpriteOptions, Style, StyleChange,
-    TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Size,
+    Style, TextLayout, Viewport,
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
@@ -26,7 +29,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     for name in ["oar", "ticket", "lantern"] {
         let file = format!("{demo}sprites/{name}.png");
         let density = SpriteOptions::default().density(4.0);
-        let picture = kerno::Image::from_png_file(file)?;
+        let picture = kerno::base::Image::from_png_file(file)?;
         let sprite = atlas.add_sprite(name, &picture, density)?;
         let natural = atlas.sprite_size(sprite);
         markup = markup.sprite("icon", InlineSprite::new(name, natural, 15.0));

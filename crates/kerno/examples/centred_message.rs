@@ -1,8 +1,9 @@
 //! A message of two sizes, centred as a whole: one block, whatever its lines are.
 
+use kerno::text::{LayoutOptions, Span, TextAlign, Wrap};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, LayoutOptions,
-    Size, Span, Style, TextAlign, TextLayout, Viewport, Wrap,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Size, Style,
+    TextLayout, Viewport,
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {

@@ -1,9 +1,11 @@
 //! A line of dialogue at four moments: the words stand where they will stand
 //! when all is typed.
 
+use kerno::dialogue::{Pace, Reveal};
+use kerno::text::LineHeight;
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, LineHeight,
-    Offset, Pace, Rect, Reveal, Size, Style, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Rect,
+    Size, Style, TextLayout, Viewport,
 };
 
 const FONT: &str = concat!(

@@ -1,9 +1,11 @@
 //! A paragraph in a box, in four languages: lines break as each of them does, and
 //! what one face lacks comes from another.
 
+use kerno::base::Mapping;
+use kerno::text::{LayoutOptions, Span, TextAlign, Wrap};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, LayoutOptions, Mapping,
-    Point, Rect, Span, Style, TextAlign, TextLayout, Wrap,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, Point, Rect, Style,
+    TextLayout,
 };
 
 const TEXTS: [(&str, &str); 4] = [

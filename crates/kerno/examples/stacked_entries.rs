@@ -1,9 +1,10 @@
 //! Measure, then place: a list of entries, each below the one before by its
 //! own height, on a plate that is as wide as the widest.
 
+use kerno::text::{LayoutOptions, Span, TextAlign};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, LayoutOptions,
-    Offset, Rect, Size, Span, Style, TextAlign, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Rect,
+    Size, Style, TextLayout, Viewport,
 };
 
 const FONTS: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts");

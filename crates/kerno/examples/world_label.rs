@@ -2,9 +2,11 @@
 //! a world position into a design position, the label hangs above it. Three
 //! moments of a camera that follows the ferry, one above the other.
 
+use kerno::atlas::SpriteOptions;
+use kerno::base::{Image, Insets};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Image, Insets,
-    Offset, Point, Rect, Size, SpriteOptions, Style, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Point,
+    Rect, Size, Style, TextLayout, Viewport,
 };
 
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");

@@ -2,26 +2,11 @@
 //! packs glyphs and sprites onto atlas pages, measures and aligns text, and
 //! hands back quads that any renderer draws in one call, at any resolution.
 //!
-//! The way of the data, and the rooms it passes:
-//!
-//! ```text
-//!  font bytes ─► font ─► raster ─┐
-//!                Face    pictures├─► atlas ──────────┐
-//!  sprite PNG ───────────────────┘   pages, slots    ▼
-//!  string ─────► text ──► screen ─────────────► draw: Frame ─► Canvas
-//!  + style    TextLayout  Viewport
-//!                └──────► dialogue: what of it is visible at time t
-//! ```
-//!
-//! Lengths are design pixels, y down; only [`Mapping`] leads to device pixels.
-//! Nothing is current and nothing is global: styles, viewports and atlases are
-//! values that the caller holds and passes.
-//!
 //! A score that stays in the top right corner and grows to the left:
 //!
 //! ```no_run
-//! use kerno::{Anchor, Atlas, Canvas, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset,
-//!     Size, Style, TextLayout, Viewport};
+//! use kerno::{Anchor, Atlas, Canvas, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset};
+//! use kerno::{Size, Style, TextLayout, Viewport};
 //! # fn main() -> Result<(), Box<dyn std::error::Error>> {
 //! let face = Face::from_file("fonts/Lato-Medium.ttf")?;
 //! let window = DeviceSize::new(1280, 720);
@@ -38,51 +23,75 @@
 //! # Ok(())
 //! # }
 //! ```
+//!
+//! # The types of that program, in the order in which one meets them
+//!
+//! 1. [`Face`]: a font in one style; a handle, cheap to clone.
+//! 2. [`Viewport`]: a design size in a window; [`Anchor`]s and [`Offset`]s lead to its corners.
+//! 3. [`Style`]: the look of a text, a value that is passed. Nothing is current.
+//! 4. [`TextLayout`]: a text with the place of every glyph and every measure of it, before
+//!    anything is drawn.
+//! 5. [`Atlas`]: pictures of glyphs and sprites on texture pages, made when first asked for.
+//! 6. [`FrameBuilder`]: gathers a frame in nested [scopes](draw::Scope); a warm one allocates
+//!    nothing.
+//! 7. [`Canvas`]: draws frames in memory. An engine draws the [frame](draw::Frame) itself.
+//! 8. [`Pack`]: fonts and an atlas that were baked ahead of time.
+//!
+//! # By task
+//!
+//! - Measure, wrap and align text: [`TextLayout`], [`text::LayoutOptions`], [`text::Span`].
+//! - Change it without taking memory: [`text::LayoutContext`].
+//! - Names for styles and sprites in a string: [`markup::Markup`], [`markup::StyleFile`];
+//!   numbers as a language writes them: [`markup::NumberFormat`].
+//! - Outlines and other layers of a letter's look: [`text::Effect`].
+//! - Sprites, panels, shapes, turned and fading groups: [`draw::Scope`].
+//! - Typewriter dialogue: [`dialogue::Reveal`].
+//! - Bake fonts and sprites ahead of time: [`bake::Manifest`].
+//! - A renderer of one's own: [`draw::Vertex`], [`atlas::Page`], [`raster::GlyphRequest`].
+//! - Fonts of the system: [`installed::InstalledFonts`]; a pixel font to touch up by hand:
+//!   [`convert::Strike`].
+//!
+//! # The way of the data
+//!
+//! Each room is a module; it uses the rooms upstream of it and none downstream.
+//!
+//! ```text
+//!  font bytes ─► font ─► outline ─► raster ─┐
+//!                Face               pictures├─► atlas ──────┐
+//!  sprite PNG ──────────────────────────────┘   pages, slots▼
+//!  string ─► markup ─► text ──► screen ───────────────► draw: Frame ─► Canvas
+//!  + style   spans     TextLayout  Viewport
+//!                       └─────► dialogue: what of it is visible at time t
+//! ```
+//!
+//! Lengths are design pixels, y down; only a [`Mapping`](base::Mapping) leads to device
+//! pixels. Nothing is current and nothing is global: styles, viewports and atlases are
+//! values that the caller holds and passes.
 
 #![forbid(unsafe_code)]
 
-mod atlas;
-mod bake;
-mod base;
-mod dialogue;
-mod draw;
-mod font;
-mod raster;
-mod screen;
-mod text;
+pub mod atlas;
+pub mod bake;
+pub mod base;
+pub mod convert;
+pub mod dialogue;
+pub mod draw;
+pub mod font;
+pub mod installed;
+pub mod markup;
+pub mod outline;
+pub mod pack;
+pub mod raster;
+pub mod screen;
+pub mod text;
 
-pub use atlas::{
-    Animation, Atlas, AtlasError, AtlasOptions, AtlasStatistics, Packed, Packing, PackingOptions,
-    Page, PageKind, Sampling, Skyline, SliceFill, Slot, SpriteId, SpriteOptions, TexelRect,
-};
-pub use bake::{
-    Bake, BakeError, CharsetUse, Fingerprint, FontUse, JsonFiles, Manifest, NamedSlot, OutputForm,
-    Pack, PackError, PageUse, PictureUse, Report,
-};
-pub use base::{
-    Affine, Anchor, Color, ColorError, DevicePoint, DeviceRect, DeviceSize, Edges, Image,
-    ImageError, Insets, Limits, Mapping, Offset, Point, Rect, SharedBytes, Size, Treatment,
-    full_message,
-};
-pub use dialogue::{Pace, PaceError, Reveal};
-pub use draw::{
-    Batch, Canvas, DrawSprite, DrawText, Frame, FrameBuilder, PlacedRequest, RectStyle, Scope,
-    Shade, ShadeKind, TEXEL_UNITS, Vertex,
-};
-pub use font::{
-    Axis, Decoration, Face, FaceId, FaceNote, FaceQuery, FontBounds, FontError, GlyphId,
-    GlyphPicture, InstalledFace, InstalledFonts, LookupError, Metrics, NameId, NamedInstance,
-    Outline, OutlinePoint, Segment, Slant, Synthesis, TableFault, TableRecord, Tag,
-};
-pub use raster::{Coverage, GlyphRequest, Placement, RasterError, Rasterizer, Strike, Subpixel};
-pub use screen::{Fit, Viewport, ViewportError};
-pub use text::{
-    Caret, Cluster, DecorationLine, Direction, Effect, EffectLayer, Fill, InlineSprite,
-    LayoutContext, LayoutOptions, LetterOutline, Line, LineBreak, LineHeight, Mark, Markup,
-    MarkupError, NumberError, NumberFormat, NumberOptions, NumberSign, Overflow, OverflowWrap,
-    PlacedGlyph, Plate, Resized, Span, SpriteAlign, Style, StyleChange, StyleFile, StyleFileError,
-    StyledText, TextAlign, TextError, TextLayout, VerticalAlign, WhiteSpace, WordBreak, Wrap,
-};
+pub use atlas::Atlas;
+pub use base::{Anchor, Color, DeviceSize, Offset, Point, Rect, Size};
+pub use draw::{Canvas, DrawText, FrameBuilder};
+pub use font::Face;
+pub use pack::Pack;
+pub use screen::{Fit, Viewport};
+pub use text::{Style, TextLayout};
 
 /// The examples of the README, which have to compile.
 #[cfg(doctest)]

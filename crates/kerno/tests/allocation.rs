@@ -6,11 +6,15 @@ use std::io::Write;
 
 use flate2::Compression;
 use flate2::write::GzEncoder;
-use kerno::{
-    Anchor, Atlas, DrawText, Face, FrameBuilder, GlyphRequest, LayoutContext, LayoutOptions,
-    Mapping, NumberFormat, NumberOptions, Outline, Overflow, Pace, Point, Rasterizer, Rect, Reveal,
-    SharedBytes, Span, SpriteOptions, Style, Subpixel, Synthesis, TextAlign, TextLayout,
-};
+use kerno::atlas::SpriteOptions;
+use kerno::base::{Mapping, SharedBytes};
+use kerno::dialogue::{Pace, Reveal};
+use kerno::font::Synthesis;
+use kerno::markup::{NumberFormat, NumberOptions};
+use kerno::outline::Outline;
+use kerno::raster::{GlyphRequest, Rasterizer, Subpixel};
+use kerno::text::{LayoutContext, LayoutOptions, Overflow, Span, TextAlign};
+use kerno::{Anchor, Atlas, DrawText, Face, FrameBuilder, Point, Rect, Style, TextLayout};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 static MISAKI: &[u8] = include_bytes!("../../../demo/ferry/fonts/misaki_gothic.ttf");
@@ -64,7 +68,7 @@ fn a_warm_frame_takes_no_memory() {
     let line = line.expect("a layout");
     let reveal = Reveal::new(&line, &Pace::default()).expect("a pace");
     let mut atlas = Atlas::default();
-    let image = kerno::Image::from_png(PANEL).expect("a PNG");
+    let image = kerno::base::Image::from_png(PANEL).expect("a PNG");
     let panel = atlas
         .add_sprite("panel", &image, SpriteOptions::default())
         .expect("a sprite");
@@ -85,7 +89,7 @@ fn a_warm_frame_takes_no_memory() {
             .opacity(0.5)
             .rect(plate, kerno::Color::BLACK);
         std::hint::black_box(builder.finish().quad_count());
-        Ok::<(), kerno::AtlasError>(())
+        Ok::<(), kerno::atlas::AtlasError>(())
     };
     // The frame before is kept as well: two are warm after the second.
     for time in [60.0, 60.0, 0.0] {

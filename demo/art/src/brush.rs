@@ -1,6 +1,9 @@
 //! A sheet to draw on, in design pixels, and the few shapes that we need.
 
-use kerno::{Color, Edges, Image, ImageError, Outline, OutlinePoint, Placement, Rasterizer};
+use kerno::Color;
+use kerno::base::{Edges, Image, ImageError};
+use kerno::outline::{Outline, OutlinePoint};
+use kerno::raster::{Placement, Rasterizer};
 
 /// How far control points of a quarter circle lie from its ends, in radii.
 const QUARTER: f32 = 0.552_284_8;

@@ -3,7 +3,7 @@
 use std::io::Write;
 use std::path::Path;
 
-use kerno::Strike;
+use kerno::convert::Strike;
 
 use crate::args::ConvertArgs;
 use crate::error::{CliError, in_font};

@@ -2,7 +2,8 @@
 
 use std::io::Write;
 
-use kerno::{FaceQuery, InstalledFace, InstalledFonts, Slant, full_message};
+use kerno::base::full_message;
+use kerno::installed::{FaceQuery, InstalledFace, InstalledFonts, Slant};
 
 use super::plain_table;
 use crate::args::FontsArgs;

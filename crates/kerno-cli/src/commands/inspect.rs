@@ -2,7 +2,8 @@
 
 use std::io::Write;
 
-use kerno::{Face, NameId};
+use kerno::Face;
+use kerno::font::NameId;
 use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::plain_table;

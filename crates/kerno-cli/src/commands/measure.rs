@@ -2,7 +2,9 @@
 
 use std::io::Write;
 
-use kerno::{Color, DecorationLine, FontError, Rect, Style, TextLayout};
+use kerno::font::FontError;
+use kerno::text::DecorationLine;
+use kerno::{Color, Rect, Style, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;

@@ -3,9 +3,12 @@
 use std::io::Write;
 use std::path::Path;
 
+use kerno::atlas::{Sampling, SpriteOptions};
+use kerno::base::{Edges, Image, Mapping};
+use kerno::draw::{DrawSprite, Scope};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawSprite, DrawText, Edges, Face, FrameBuilder,
-    Image, Mapping, Offset, Point, Rect, Sampling, Scope, Size, SpriteOptions, Style, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, Offset, Point, Rect,
+    Size, Style, TextLayout,
 };
 
 use crate::args::ProofArgs;
@@ -136,7 +139,7 @@ fn text_in_face(face: &Face, text: &str) -> String {
 /// The start of a text that fits a width, whole words where it has any.
 fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError> {
     let whole = TextLayout::new(text, style)?;
-    let fits = |end: &&kerno::Cluster| end.x + end.advance <= width;
+    let fits = |end: &&kerno::text::Cluster| end.x + end.advance <= width;
     let Some(last) = whole.clusters().iter().take_while(fits).last() else {
         return Ok(TextLayout::new("", style)?);
     };

@@ -1,9 +1,11 @@
 //! The HUD: every part placed by an anchor and a measure, none by trial.
 
-use kerno::{
-    Anchor, Color, DrawSprite, DrawText, Edges, Face, LineHeight, Offset, Pace, Point, Rect,
-    Reveal, Size, SpriteId, Style, TextLayout,
-};
+use kerno::atlas::SpriteId;
+use kerno::base::Edges;
+use kerno::dialogue::{Pace, Reveal};
+use kerno::draw::DrawSprite;
+use kerno::text::LineHeight;
+use kerno::{Anchor, Color, DrawText, Face, Offset, Point, Rect, Size, Style, TextLayout};
 
 use super::stage::Stage;
 use crate::error::CliError;

@@ -1,6 +1,7 @@
 //! The lake at night, behind the HUD.
 
-use kerno::{Anchor, Color, DrawSprite, Offset, Point, Rect};
+use kerno::draw::DrawSprite;
+use kerno::{Anchor, Color, Offset, Point, Rect};
 
 use super::stage::Stage;
 use crate::error::CliError;

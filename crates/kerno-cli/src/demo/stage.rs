@@ -1,9 +1,9 @@
 //! What every part of the demo draws with: faces, sprites, the frame at hand.
 
-use kerno::{
-    Anchor, Animation, Atlas, Face, Image, Insets, Pack, Scope, SliceFill, SpriteId, SpriteOptions,
-    Viewport,
-};
+use kerno::atlas::{Animation, SliceFill, SpriteId, SpriteOptions};
+use kerno::base::{Image, Insets};
+use kerno::draw::Scope;
+use kerno::{Anchor, Atlas, Face, Pack, Viewport};
 
 use super::lines::Lines;
 use crate::error::CliError;

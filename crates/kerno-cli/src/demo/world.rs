@@ -1,6 +1,8 @@
 //! The demo's files, opened, and a frame gathered from them.
 
-use kerno::{Animation, Atlas, DeviceSize, Fit, Frame, FrameBuilder, Pack, Size, Viewport};
+use kerno::atlas::Animation;
+use kerno::draw::Frame;
+use kerno::{Atlas, DeviceSize, Fit, FrameBuilder, Pack, Size, Viewport};
 
 use super::lines::Lines;
 use super::stage::{Faces, Sprites, Stage, add_bell};

@@ -5,7 +5,8 @@ use std::borrow::Cow;
 use super::pixels::Pixels;
 use super::{AtlasError, PageKind, Sampling};
 use crate::base::{Edges, Treatment};
-use crate::font::{GlyphPicture, Outline, OutlinePoint};
+use crate::font::GlyphPicture;
+use crate::outline::{Outline, OutlinePoint};
 use crate::raster::{Coverage, GlyphRequest, Placement, Rasterizer};
 
 /// A picture that has no place yet.

@@ -5,10 +5,11 @@ use super::AtlasError;
 /// Options for the pages of an [`Atlas`](super::Atlas).
 ///
 /// ```
-/// use kerno::{Atlas, AtlasOptions};
+/// use kerno::Atlas;
+/// use kerno::atlas::AtlasOptions;
 /// let options = AtlasOptions::default().page_side(2048).budget(32 << 20);
 /// let atlas = Atlas::new(options)?;
-/// # Ok::<(), kerno::AtlasError>(())
+/// # Ok::<(), kerno::atlas::AtlasError>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]

@@ -168,7 +168,8 @@ impl Page {
     /// revision it uploaded last, 0 for none, which asks for all of the page.
     ///
     /// ```
-    /// # use kerno::{Atlas, PageKind, TexelRect};
+    /// # use kerno::Atlas;
+    /// # use kerno::atlas::{PageKind, TexelRect};
     /// # fn upload(layer: usize, rect: TexelRect) {}
     /// fn bring_up_to_date(uploaded: &mut Vec<u64>, atlas: &Atlas) {
     ///     let pages = atlas.pages(PageKind::Mask);

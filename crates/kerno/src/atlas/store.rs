@@ -38,11 +38,13 @@ pub struct AtlasStatistics {
 /// Glyphs and sprites on shared pages. Pictures are made when first asked for,
 /// at the size they have on the window, and kept.
 ///
-/// Text draws itself from it ([`Scope::text`](crate::Scope::text)); a renderer of one's
+/// Text draws itself from it ([`Scope::text`](crate::draw::Scope::text)); a renderer of one's
 /// own asks for pictures and uploads the pages:
 ///
 /// ```no_run
-/// use kerno::{Atlas, Face, GlyphRequest, PageKind};
+/// use kerno::{Atlas, Face};
+/// use kerno::atlas::PageKind;
+/// use kerno::raster::GlyphRequest;
 /// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
 /// let glyph = face.glyph('A').expect("a Latin face");
 /// let mut atlas = Atlas::default();

@@ -5,18 +5,8 @@ use std::io;
 use std::path::{Path, PathBuf};
 
 use crate::base::{Limits, read_file};
+use crate::pack::Fingerprint;
 use xxhash_rust::xxh3::{Xxh3, xxh3_128};
-
-/// What tells one set of inputs from another: the same manifest and the same files
-/// have the same, on every machine.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct Fingerprint(pub(super) [u8; 16]);
-
-impl std::fmt::Display for Fingerprint {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        self.0.iter().try_for_each(|byte| write!(f, "{byte:02x}"))
-    }
-}
 
 /// Reads files and remembers what was in them.
 #[derive(Debug, Default)]

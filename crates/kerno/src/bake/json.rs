@@ -9,13 +9,12 @@ use serde::{Deserialize, Serialize};
 use xxhash_rust::xxh3::xxh3_64;
 
 use super::Bake;
-use super::description::{Description, SlotRecord};
 use super::error::BakeError;
-use super::inputs::Fingerprint;
 use super::pages::MadePage;
 use crate::atlas::{BakedGlyph, PageKind};
 use crate::base::{Image, ImageError, Treatment};
 use crate::font::{Face, GlyphId};
+use crate::pack::{Description, Fingerprint, PageRecord, SlotRecord};
 
 /// The files of a bake, to be written beside each other.
 #[derive(Debug)]
@@ -213,7 +212,7 @@ impl JsonFiles {
         #[derive(Deserialize)]
         struct Names {
             inputs: String,
-            pages: Vec<super::description::PageRecord>,
+            pages: Vec<PageRecord>,
         }
         let names: Names = serde_json::from_str(json).ok()?;
         let pictures = names.pages.into_iter().filter_map(|page| page.picture);

@@ -1,30 +1,27 @@
-//! Glyphs and sprites ahead of time: a manifest → a [`Pack`].
+//! Glyphs and sprites ahead of time: a manifest → a [`Pack`](crate::Pack).
 //!
 //! What goes in: a [`Manifest`], which names faces, sizes, characters and sprites.
 //! What comes out: a [`Bake`], pages with every picture and where each is; written
 //! as one `.kpack` (`docs/pack.md`) or as JSON and PNGs (`docs/atlas-json.md`), and
-//! told in a [`Report`]. At run time a [`Pack`] gives faces, and an atlas that has
+//! told in a [`Report`]. At run time a [`Pack`](crate::Pack) gives faces, and an atlas that has
 //! their pictures already.
 
 mod charset;
-mod container;
-mod description;
+mod describe;
 mod error;
 mod fonts;
 mod inputs;
 mod json;
 mod manifest;
-mod pack;
 mod pages;
 mod pictures;
 mod report;
 mod sheet;
+mod to_pack;
 
-pub use error::{BakeError, PackError};
-pub use inputs::Fingerprint;
+pub use error::BakeError;
 pub use json::JsonFiles;
 pub use manifest::{Manifest, OutputForm};
-pub use pack::Pack;
 pub use report::{CharsetUse, FontUse, PageUse, PictureUse, Report};
 pub use sheet::NamedSlot;
 

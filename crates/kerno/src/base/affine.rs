@@ -6,7 +6,8 @@ use super::{Offset, Point};
 /// `matrix(a, b, c, d, e, f)`: x′ = a·x + c·y + e, y′ = b·x + d·y + f, y down.
 ///
 /// ```
-/// use kerno::{Affine, Point};
+/// use kerno::Point;
+/// use kerno::base::Affine;
 /// let title = Affine::rotation(0.1).about(Point::new(320.0, 60.0));
 /// assert_eq!(title.point(Point::new(320.0, 60.0)), Point::new(320.0, 60.0));
 /// ```

@@ -14,7 +14,7 @@ use std::str::FromStr;
 /// let fog: Color = "rgb(255 207 112 / 50%)".parse()?;
 /// assert_eq!(fog, lamp.with_alpha(128));
 /// assert_eq!("goldenrod".parse::<Color>()?.to_string(), "#daa520");
-/// # Ok::<(), kerno::ColorError>(())
+/// # Ok::<(), kerno::base::ColorError>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct Color {

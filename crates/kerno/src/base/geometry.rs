@@ -152,7 +152,8 @@ impl Rect {
     /// This rectangle with a border added around it.
     ///
     /// ```
-    /// use kerno::{Insets, Rect};
+    /// use kerno::Rect;
+    /// use kerno::base::Insets;
     /// let plate = Rect::new(10.0, 10.0, 20.0, 8.0).outset(Insets::all(2.0));
     /// assert_eq!(plate, Rect::new(8.0, 8.0, 24.0, 12.0));
     /// ```

@@ -10,7 +10,7 @@ use super::Edges;
 /// of a face from another.
 ///
 /// ```
-/// use kerno::{Edges, Treatment};
+/// use kerno::base::{Edges, Treatment};
 /// let outline = Treatment::from(Edges::Smooth).with_outset(1.5);
 /// assert_eq!(outline.outset_px(), 1.5);
 /// ```

@@ -7,13 +7,14 @@ use crate::text::TextLayout;
 /// all rests before it. At time 0 nothing is visible.
 ///
 /// ```no_run
-/// use kerno::{Face, Pace, Reveal, Style, TextLayout};
+/// use kerno::{Face, Style, TextLayout};
+/// use kerno::dialogue::{Pace, Reveal};
 /// # let face = Face::from_file("fonts/Lato-Medium.ttf").unwrap();
 /// let line = TextLayout::new("Fog, and more fog.", &Style::new(&face, 16.0)).unwrap();
 /// let reveal = Reveal::new(&line, &Pace::default())?;
 /// let shown = reveal.visible_at(0.25); // clusters; hand it to `Layer::text_part`
 /// assert!(reveal.is_done_at(reveal.duration()));
-/// # Ok::<(), kerno::PaceError>(())
+/// # Ok::<(), kerno::dialogue::PaceError>(())
 /// ```
 #[derive(Clone, Debug, PartialEq)]
 pub struct Reveal {

@@ -14,7 +14,8 @@ use crate::base::{Affine, Mapping};
 /// more than a copy.
 ///
 /// ```no_run
-/// use kerno::{Anchor, Atlas, DrawText, Face, FrameBuilder, Mapping, Point, Style, TextLayout};
+/// use kerno::{Anchor, Atlas, DrawText, Face, FrameBuilder, Point, Style, TextLayout};
+/// use kerno::base::Mapping;
 /// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
 /// let score = TextLayout::new("Fares 1,250", &Style::new(&face, 20.0))?;
 /// let mut atlas = Atlas::default();

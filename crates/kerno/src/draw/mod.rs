@@ -4,8 +4,8 @@
 //! out: a [`Frame`], plain vertices and indices in painter's order that one draw call
 //! shows; [`Canvas`] draws it on the CPU.
 //!
-//! A drawing call lays quads out in pixels of its own ([`space`]), upright; they are cut
-//! there, turned, cut by the scope ([`clip`]) and gathered ([`gathered`]).
+//! A drawing call lays quads out in pixels of its own (`space`), upright; they are cut
+//! there, turned, cut by the scope (`clip`) and gathered (`gathered`).
 
 mod blend;
 mod builder;

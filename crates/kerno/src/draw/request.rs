@@ -10,19 +10,22 @@ use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
 pub struct PlacedRequest<'a> {
     /// The picture.
     pub request: GlyphRequest<'a>,
-    /// The pixel left of the pen, on the baseline: [`Slot::left`](crate::Slot::left) and
-    /// [`Slot::top`](crate::Slot::top) are counted from it.
+    /// The pixel left of the pen, on the baseline: [`Slot::left`](crate::atlas::Slot::left) and
+    /// [`Slot::top`](crate::atlas::Slot::top) are counted from it.
     pub pen: DevicePoint,
 }
 
 impl<'a> PlacedRequest<'a> {
     /// The picture of one layer of a glyph of a text, whose block has its top left corner
     /// on `corner`, at `scale` device pixels per design pixel, in one of at most
-    /// `positions` subpixel positions ([`AtlasOptions`](crate::AtlasOptions)). The pen is on
+    /// `positions` subpixel positions ([`AtlasOptions`](crate::atlas::AtlasOptions)). The pen is on
     /// the nearest of them, the baseline on a whole pixel.
     ///
     /// ```no_run
-    /// use kerno::{Atlas, AtlasError, DevicePoint, PlacedRequest, Slot, TextLayout};
+    /// use kerno::{Atlas, TextLayout};
+    /// use kerno::atlas::{AtlasError, Slot};
+    /// use kerno::base::DevicePoint;
+    /// use kerno::draw::PlacedRequest;
     /// fn pictures(text: &TextLayout, atlas: &mut Atlas) -> Result<Vec<Slot>, AtlasError> {
     ///     let (corner, scale) = (DevicePoint::new(100.0, 40.0), 2.0);
     ///     let positions = atlas.options().subpixel_positions;

@@ -12,7 +12,8 @@ use crate::base::{Affine, Color, Mapping, Rect};
 /// is set for one holds for all within it, and ends with it.
 ///
 /// ```
-/// use kerno::{Affine, Atlas, Color, FrameBuilder, Mapping, Point, Rect};
+/// use kerno::{Atlas, Color, FrameBuilder, Point, Rect};
+/// use kerno::base::{Affine, Mapping};
 /// let mut atlas = Atlas::default();
 /// let mut builder = FrameBuilder::new();
 /// let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);

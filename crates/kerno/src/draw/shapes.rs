@@ -9,7 +9,8 @@ use crate::base::{Affine, Color, DeviceRect, Offset, Point, Rect};
 /// Fill, border and corners of a rectangle that is drawn.
 ///
 /// ```
-/// use kerno::{Color, RectStyle};
+/// use kerno::Color;
+/// use kerno::draw::RectStyle;
 /// let button = RectStyle::filled(Color::rgb(20, 26, 48)).border(1.0, Color::WHITE).radius(6.0);
 /// # let _ = button;
 /// ```

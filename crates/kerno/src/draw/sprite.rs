@@ -10,7 +10,8 @@ use crate::base::{Anchor, Color, DeviceRect, Edges, Point, Rect, Size};
 /// Place, size, tint and flips of a sprite that is drawn.
 ///
 /// ```
-/// use kerno::{Anchor, DrawSprite, Point, Size};
+/// use kerno::{Anchor, Point, Size};
+/// use kerno::draw::DrawSprite;
 /// let oar = DrawSprite::at(Point::new(40.0, 90.0), Anchor::CENTER).flip_x();
 /// let stretched = oar.size(Size::new(64.0, 12.0));
 /// # let _ = stretched;
@@ -23,8 +24,8 @@ pub struct DrawSprite {
     /// The point of it that is there.
     pub anchor: Anchor,
     /// Its size, in design pixels. A nine-slice keeps the shape of its corners, and its
-    /// edges and middle are stretched or repeated ([`SliceFill`](crate::SliceFill)); a sprite
-    /// without [`slices`](crate::SpriteOptions::slices) is all middle. Default: its own
+    /// edges and middle are stretched or repeated ([`SliceFill`](crate::atlas::SliceFill)); a sprite
+    /// without [`slices`](crate::atlas::SpriteOptions::slices) is all middle. Default: its own
     /// size.
     pub size: Option<Size>,
     /// A colour that its own are multiplied by. Default: white, which changes nothing.

@@ -78,7 +78,7 @@ impl Scope<'_> {
     /// Letters are drawn at their size in device pixels, never stretched, with
     /// baselines on whole pixels; those of a pixel face at a crisp size on whole
     /// pixels both ways. A text all in [`Edges::Hard`] styles is drawn
-    /// at [`Mapping::whole_scale`](crate::Mapping::whole_scale), about the place it hangs
+    /// at [`Mapping::whole_scale`](crate::base::Mapping::whole_scale), about the place it hangs
     /// from. In a scope that is turned or stretched, they are drawn at about the size that
     /// they have on the window.
     ///

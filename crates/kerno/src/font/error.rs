@@ -8,7 +8,7 @@ use super::{GlyphId, Tag};
 use crate::base::ImageError;
 
 /// Why a font could not be read: the file system's fault, the file's, or a cap
-/// of [`Limits`](crate::Limits).
+/// of [`Limits`](crate::base::Limits).
 #[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum FontError {
@@ -85,7 +85,7 @@ pub enum FontError {
         /// The sizes there are.
         known: Vec<u16>,
     },
-    /// A number of a [`Synthesis`](crate::Synthesis) is out of range.
+    /// A number of a [`Synthesis`](crate::font::Synthesis) is out of range.
     #[error("{what} is {value}, it must be {expected}")]
     Synthesis {
         /// Which number.
@@ -95,7 +95,7 @@ pub enum FontError {
         /// What it may be.
         expected: &'static str,
     },
-    /// The file is packed and would pass a cap of [`Limits`](crate::Limits) when
+    /// The file is packed and would pass a cap of [`Limits`](crate::base::Limits) when
     /// unpacked.
     #[error(
         "the font would take {size} bytes unpacked, and at most {limit} are allowed; raise Limits::font_bytes if it is trusted"
@@ -132,7 +132,7 @@ pub enum FontError {
         /// The number of glyphs.
         count: u16,
     },
-    /// The glyph needs more than [`Limits`](crate::Limits) allows.
+    /// The glyph needs more than [`Limits`](crate::base::Limits) allows.
     #[error("glyph {} has more than {limit} {what}; raise Limits if the font is trusted", glyph.0)]
     Limit {
         /// The glyph.

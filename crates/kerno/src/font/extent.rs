@@ -1,7 +1,8 @@
 //! The smallest box around an outline.
 
-use super::outline::Segment;
-use super::{FontBounds, Outline, OutlinePoint};
+use super::FontBounds;
+use crate::outline::Segment;
+use crate::outline::{Outline, OutlinePoint};
 
 /// The smallest box around an outline, curves included where they reach, not where
 /// their control points are.

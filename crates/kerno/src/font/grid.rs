@@ -2,7 +2,8 @@
 
 use std::collections::BTreeSet;
 
-use super::{Face, FontError, GlyphId, Outline, Segment};
+use super::{Face, FontError, GlyphId};
+use crate::outline::{Outline, Segment};
 
 /// The most glyphs that are looked at, besides printable ASCII.
 const SAMPLES: u16 = 64;

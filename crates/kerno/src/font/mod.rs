@@ -9,16 +9,13 @@
 //! glyph, character and pair is read from the bytes when asked for.
 
 mod bitmap;
-mod contours;
 mod error;
 mod extent;
 mod face;
 mod grid;
-mod installed;
 mod lazy_cells;
 mod lazy_pages;
 mod metrics;
-mod outline;
 mod picture;
 mod shaping;
 mod sheet;
@@ -27,14 +24,10 @@ mod synthesis;
 mod table;
 mod tables;
 
-pub use contours::OutlinePoint;
-pub(crate) use contours::{Contour, Contours, PointKind};
 pub use error::{FontError, TableFault};
 pub(crate) use face::FaceParts;
 pub use face::{Axis, Face, FaceId, FaceNote, GlyphId, NamedInstance};
-pub use installed::{FaceQuery, InstalledFace, InstalledFonts, LookupError, Slant};
 pub use metrics::{Decoration, FontBounds, Metrics};
-pub use outline::{Outline, Segment};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;
 pub(crate) use shaping::{
@@ -43,4 +36,5 @@ pub(crate) use shaping::{
 pub(crate) use subset::{Wanted, subset};
 pub use synthesis::Synthesis;
 pub use table::Tag;
+pub(crate) use tables::{Directory, assemble, face_count, face_offset, read_name};
 pub use tables::{NameId, TableRecord};

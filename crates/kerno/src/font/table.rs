@@ -47,7 +47,7 @@ impl fmt::Debug for Tag {
 
 /// A table, or a part of one from some byte on; all numbers big-endian.
 #[derive(Clone, Copy)]
-pub(super) struct Table<'a> {
+pub(crate) struct Table<'a> {
     tag: Tag,
     /// Where `bytes` starts in the whole table; only errors need it.
     start: usize,
@@ -115,7 +115,7 @@ impl<'a> Table<'a> {
         self.array::<1>(at).map(|[byte]| byte)
     }
 
-    pub(super) fn u16(&self, at: usize) -> Result<u16, FontError> {
+    pub(crate) fn u16(&self, at: usize) -> Result<u16, FontError> {
         self.array(at).map(u16::from_be_bytes)
     }
 

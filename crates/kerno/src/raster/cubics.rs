@@ -1,7 +1,7 @@
 //! Cubic curves → quadratic ones.
 
 use super::lanes::{larger, smaller};
-use crate::font::{Contour, Contours, OutlinePoint, Segment};
+use crate::outline::{Contour, Contours, OutlinePoint, Segment};
 
 /// The distance the quadratics that stand for a cubic curve may stray from it, in
 /// pixels. They do so to both sides alike, so areas stray far less.

@@ -9,7 +9,7 @@ use wide::{CmpEq, f32x4, i32x4};
 
 use super::lanes::{LANES, set_lanes};
 use super::placement::Placement;
-use crate::font::{Contour, OutlinePoint, PointKind};
+use crate::outline::{Contour, OutlinePoint, PointKind};
 
 /// A twelfth of the area between a curve and its chords: what of it lands in the
 /// wrong pixel is far less, so that with the rounding to a byte pixels are right

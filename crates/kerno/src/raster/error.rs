@@ -27,7 +27,7 @@ pub enum RasterError {
         /// The most that the readers take.
         most: i64,
     },
-    /// The picture would pass the cap of [`Limits`](crate::Limits).
+    /// The picture would pass the cap of [`Limits`](crate::base::Limits).
     #[error(
         "the glyph would be {width} × {height} pixels, and at most {limit} a side are allowed; draw it smaller or raise Limits::picture_side"
     )]

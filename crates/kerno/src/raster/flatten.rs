@@ -11,7 +11,7 @@ use super::cubics::replace_cubics;
 use super::curves::{CurveReader, Curves};
 use super::lanes::{LANES, set_lanes};
 use super::placement::Placement;
-use crate::font::Contours;
+use crate::outline::Contours;
 
 /// As many chords wait at most.
 const CHORDS: usize = 128;

@@ -14,7 +14,6 @@ mod overlap;
 mod placement;
 mod rasterizer;
 mod request;
-mod strike;
 mod sweep;
 
 pub use coverage::Coverage;
@@ -22,4 +21,3 @@ pub use error::RasterError;
 pub use placement::Placement;
 pub use rasterizer::Rasterizer;
 pub use request::{GlyphRequest, Subpixel};
-pub use strike::Strike;

@@ -4,7 +4,7 @@
 //! is so when no two edges cross and every contour turns the way that takes it from the one
 //! to the other. Cautious: contours that only touch count as overlapping.
 
-use crate::font::{Contours, OutlinePoint, Segment};
+use crate::outline::{Contours, OutlinePoint, Segment};
 
 /// A line or curve by its control points, as a cubic curve, and which contour it is of.
 #[derive(Clone, Copy)]

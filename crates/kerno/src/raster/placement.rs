@@ -1,6 +1,6 @@
 //! From the units of an outline to device pixels.
 
-use crate::font::OutlinePoint;
+use crate::outline::OutlinePoint;
 
 /// Transform of an outline to device pixels: scaled, turned y down, shifted.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -10,7 +10,7 @@ use super::placement::Placement;
 use super::sweep::Sweep;
 use super::{Coverage, GlyphRequest, RasterError};
 use crate::base::{Edges, Limits, Treatment};
-use crate::font::{Contours, Outline, OutlinePoint};
+use crate::outline::{Contours, Outline, OutlinePoint};
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
 /// warm it allocates nothing.

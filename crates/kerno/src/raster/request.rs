@@ -7,7 +7,8 @@ use crate::font::{Face, GlyphId};
 /// The same type asks the [`Rasterizer`](super::Rasterizer), the atlas and the bake.
 ///
 /// ```no_run
-/// use kerno::{Face, GlyphRequest, Rasterizer, Subpixel};
+/// use kerno::Face;
+/// use kerno::raster::{GlyphRequest, Rasterizer, Subpixel};
 /// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
 /// let glyph = face.glyph('A').expect("a Latin face");
 /// let request = GlyphRequest::new(&face, glyph, 24.0).subpixel(Subpixel::new(1, 4));

@@ -2,7 +2,7 @@
 //!
 //! What goes in: a design size, a window size, and how the one fits the other.
 //! What comes out: a [`Viewport`], which places things by anchors and hands
-//! `draw` the [`Mapping`](crate::Mapping) to device pixels.
+//! `draw` the [`Mapping`](crate::base::Mapping) to device pixels.
 
 mod viewport;
 

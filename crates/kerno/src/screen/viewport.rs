@@ -30,7 +30,7 @@ pub enum Fit {
 /// // The score stays in the window's corner, not in the design's.
 /// let corner = view.place(Anchor::TOP_RIGHT, Offset::new(-10.0, 10.0));
 /// assert_eq!(corner, Point::new(740.0, 10.0));
-/// # Ok::<(), kerno::ViewportError>(())
+/// # Ok::<(), kerno::screen::ViewportError>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Viewport {

@@ -14,13 +14,14 @@ use crate::font::Attachment;
 /// that changes nothing at all. One context serves any number of layouts, one at a time.
 ///
 /// ```no_run
-/// use kerno::{Face, LayoutContext, Style, TextLayout};
+/// use kerno::{Face, Style, TextLayout};
+/// use kerno::text::LayoutContext;
 /// # let face = Face::from_file("fonts/Lato-Medium.ttf").unwrap();
 /// let mut context = LayoutContext::new();
 /// let mut fares = TextLayout::new("0", &Style::new(&face, 24.0))?;
 /// // Every frame:
 /// context.set_text(&mut fares, 0, "1,284")?;
-/// # Ok::<(), kerno::TextError>(())
+/// # Ok::<(), kerno::text::TextError>(())
 /// ```
 #[derive(Debug, Default)]
 pub struct LayoutContext {

@@ -19,7 +19,7 @@ impl TextLayout {
     /// # let face = Face::from_file("fonts/Lato-Medium.ttf").unwrap();
     /// let mut fares = TextLayout::new("0", &Style::new(&face, 24.0))?;
     /// fares.set_text(0, "1,284")?;
-    /// # Ok::<(), kerno::TextError>(())
+    /// # Ok::<(), kerno::text::TextError>(())
     /// ```
     ///
     /// # Errors

@@ -367,7 +367,8 @@ impl TextLayout {
     /// they are 0.7 em.
     ///
     /// ```no_run
-    /// # use kerno::{DrawText, Point, Scope, TextLayout};
+    /// # use kerno::{DrawText, Point, TextLayout};
+    /// # use kerno::draw::Scope;
     /// # fn draw(frame: &mut Scope<'_>, label: &TextLayout) {
     /// let middle_of_button = Point::new(320.0, 180.0);
     /// let draw = DrawText::at(middle_of_button, label.capitals_anchor(0.5));

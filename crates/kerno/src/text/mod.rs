@@ -20,10 +20,8 @@ mod ink;
 mod insertions;
 mod layout;
 mod lines;
-mod markup;
 mod measure;
 mod measures;
-mod number;
 mod options;
 mod owned_span;
 mod place;
@@ -37,25 +35,22 @@ mod shape;
 mod span_record;
 mod sprite;
 mod style;
-mod style_file;
 mod torn;
 mod unicode;
 
 pub use caret::Caret;
 pub use context::LayoutContext;
-pub(crate) use effect::EffectRecord;
 pub use effect::{Effect, EffectLayer, Fill, LetterOutline};
 pub use error::TextError;
 pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, TextLayout};
-pub use markup::{Mark, Markup, MarkupError, StyleChange, StyledText};
-pub use number::{NumberError, NumberFormat, NumberOptions, NumberSign};
 pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,
 };
+pub(crate) use owned_span::OwnedSpan;
 pub use plate::Plate;
 pub use rules::DecorationLine;
 pub(crate) use shape::glyph_or_stand_in;
+pub(crate) use sprite::SIGN;
 pub use sprite::{InlineSprite, SpriteAlign};
 pub use style::{LineHeight, Style};
-pub use style_file::{StyleFile, StyleFileError};

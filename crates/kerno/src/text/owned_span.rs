@@ -4,17 +4,17 @@ use super::{InlineSprite, Span, Style};
 
 /// A part of a text as it was asked for.
 #[derive(Clone, Debug, PartialEq)]
-pub(super) struct OwnedSpan {
+pub(crate) struct OwnedSpan {
     /// The number of bytes of the text it is.
-    pub(super) length: usize,
+    pub(crate) length: usize,
     /// Its style, before it is fitted to the sizes that a bitmap strike has.
-    pub(super) style: Style,
+    pub(crate) style: Style,
     /// The sprite that it is, where it is no text.
-    pub(super) sprite: Option<InlineSprite>,
+    pub(crate) sprite: Option<InlineSprite>,
 }
 
 impl OwnedSpan {
-    pub(super) fn of(span: &Span<'_>) -> Self {
+    pub(crate) fn of(span: &Span<'_>) -> Self {
         Self {
             length: span.text.len(),
             style: span.style.clone(),
@@ -23,7 +23,7 @@ impl OwnedSpan {
     }
 
     /// Parts that one behind the other make up a text, as spans of it.
-    pub(super) fn spans<'a>(parts: &'a [Self], text: &'a str) -> Vec<Span<'a>> {
+    pub(crate) fn spans<'a>(parts: &'a [Self], text: &'a str) -> Vec<Span<'a>> {
         let mut start = 0;
         let span = |part: &'a Self| {
             let own = &text[start..];
@@ -34,7 +34,7 @@ impl OwnedSpan {
     }
 
     /// The part as a span of the text that it is of, which is `text` from its start on.
-    pub(super) fn span<'a>(&'a self, text: &'a str) -> Span<'a> {
+    pub(crate) fn span<'a>(&'a self, text: &'a str) -> Span<'a> {
         Span {
             text: &text[..self.length],
             style: &self.style,

@@ -4,20 +4,21 @@ use super::{Style, TextLayout};
 use crate::base::{Rect, Size};
 
 /// What stands for a sprite in a text: U+FFFC OBJECT REPLACEMENT CHARACTER.
-pub(super) const SIGN: &str = "\u{fffc}";
+pub(crate) const SIGN: &str = "\u{fffc}";
 
 /// A sprite that stands in a line of text as a letter does: it takes its room, wraps,
 /// and appears in its turn.
 ///
 /// ```no_run
-/// use kerno::{Face, InlineSprite, LayoutOptions, Size, Span, Style, TextLayout};
+/// use kerno::{Face, Size, Style, TextLayout};
+/// use kerno::text::{InlineSprite, LayoutOptions, Span};
 /// # let face = Face::from_file("fonts/Lato-Medium.ttf").unwrap();
 /// let style = Style::new(&face, 18.0);
 /// // Two thirds of the size of the letters, in the middle of them.
 /// let oar = InlineSprite::new("oar", Size::new(32.0, 32.0), 12.0);
 /// let spans = [Span::new("Take the ", &style), Span::sprite(&oar, &style)];
 /// let layout = TextLayout::with_options(&spans, &LayoutOptions::default())?;
-/// # Ok::<(), kerno::TextError>(())
+/// # Ok::<(), kerno::text::TextError>(())
 /// ```
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]

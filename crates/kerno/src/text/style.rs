@@ -12,7 +12,7 @@ use crate::font::{Face, Tag};
 /// let body = Style::new(&face, 16.0);
 /// let alarm = body.clone().color(Color::rgb(255, 90, 60));
 /// assert_eq!(body.color, Color::WHITE); // `alarm` changed nothing
-/// # Ok::<(), kerno::FontError>(())
+/// # Ok::<(), kerno::font::FontError>(())
 /// ```
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]

@@ -1,10 +1,11 @@
 //! Packing, glyph and sprite pictures on pages.
 
-use kerno::{
-    Anchor, Atlas, AtlasError, AtlasOptions, DrawSprite, FrameBuilder, GlyphId, GlyphRequest,
-    Image, Insets, Mapping, PageKind, Point, RasterError, Skyline, SpriteOptions, Subpixel,
-    TexelRect, Vertex,
-};
+use kerno::atlas::{AtlasError, AtlasOptions, PageKind, Skyline, SpriteOptions, TexelRect};
+use kerno::base::{Image, Insets, Mapping};
+use kerno::draw::{DrawSprite, Vertex};
+use kerno::font::GlyphId;
+use kerno::raster::{GlyphRequest, RasterError, Subpixel};
+use kerno::{Anchor, Atlas, FrameBuilder, Point};
 use proptest::prelude::*;
 
 use crate::support::{glyph, lato};
@@ -72,7 +73,9 @@ fn a_glyph_picture_is_made_once() {
     // A face of the same bytes is the same face; one made from it is another.
     let again = atlas.glyph(&request(&lato(), 'g', 0)).expect("room");
     assert_eq!(again, Some(first));
-    let bold = face.synthesized(kerno::Synthesis::BOLD).expect("a face");
+    let bold = face
+        .synthesized(kerno::font::Synthesis::BOLD)
+        .expect("a face");
     let other = atlas.glyph(&request(&bold, 'g', 0)).expect("room");
     assert_ne!(other.expect("ink").texels, first.texels);
 }
@@ -84,7 +87,7 @@ fn texels_on_the_page_are_the_raster_picture() {
         .glyph(&request(&face, 'R', 1))
         .expect("room")
         .expect("ink");
-    let mut rasterizer = kerno::Rasterizer::new();
+    let mut rasterizer = kerno::raster::Rasterizer::new();
     let picture = rasterizer
         .glyph(&GlyphRequest::new(&face, glyph(&face, 'R'), 24.0).subpixel(Subpixel::new(1, 4)))
         .expect("a picture");
@@ -211,7 +214,7 @@ fn a_smooth_sprite_is_enlarged_by_the_renderer() {
         (corners[2].position, corners[2].texel),
         ([6.0, 6.0], [24, 24])
     );
-    let pixel_art = SpriteOptions::default().sampling(kerno::Sampling::Nearest);
+    let pixel_art = SpriteOptions::default().sampling(kerno::atlas::Sampling::Nearest);
     atlas.add_sprite("art", &dot, pixel_art).expect("a sprite");
     let corners = draw(&mut atlas, "art", 3.0).expect("room");
     let texels = corners[2].texel[0] - corners[0].texel[0];

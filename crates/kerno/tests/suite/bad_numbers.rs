@@ -2,11 +2,16 @@
 
 use std::io::Write;
 
+use kerno::atlas::{Animation, AtlasError, SpriteOptions};
+use kerno::base::{DevicePoint, Image, ImageError, Limits, Mapping};
+use kerno::draw::DrawSprite;
+use kerno::font::{FontError, Tag};
+use kerno::markup::{NumberFormat, NumberOptions, NumberSign};
+use kerno::raster::{Placement, RasterError, Rasterizer};
+use kerno::text::Span;
 use kerno::{
-    Anchor, Animation, Atlas, AtlasError, Canvas, Color, DevicePoint, DeviceSize, DrawSprite,
-    DrawText, Face, Fit, FontError, FrameBuilder, Image, ImageError, Limits, Mapping, NumberFormat,
-    NumberOptions, NumberSign, Placement, Point, RasterError, Rasterizer, Rect, Size, Span,
-    SpriteOptions, Style, Tag, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Point, Rect, Size,
+    Style, TextLayout, Viewport,
 };
 
 use crate::support::{LATO, lato};
@@ -15,7 +20,7 @@ fn sprite(
     atlas: &mut Atlas,
     name: &str,
     options: SpriteOptions,
-) -> Result<kerno::SpriteId, AtlasError> {
+) -> Result<kerno::atlas::SpriteId, AtlasError> {
     let image = Image::new(4, 4, vec![255; 64]).expect("an image");
     atlas.add_sprite(name, &image, options)
 }
@@ -69,7 +74,7 @@ fn numbers_that_nothing_can_be_made_from_are_refused() {
         Fit::Contain,
     );
     assert!(tiny.is_err());
-    let mut outline = kerno::Outline::new();
+    let mut outline = kerno::outline::Outline::new();
     outline.move_to(0.0, 0.0);
     outline.line_to(4.0, 0.0);
     outline.line_to(0.0, 4.0);
@@ -79,7 +84,7 @@ fn numbers_that_nothing_can_be_made_from_are_refused() {
         y: 0.0,
     };
     let error = Rasterizer::new()
-        .fill(&outline, placement, kerno::Edges::Smooth)
+        .fill(&outline, placement, kerno::base::Edges::Smooth)
         .map(drop);
     assert!(matches!(error, Err(RasterError::NotFinite)));
     // 2^31 × 2^31 × 4 is 0 in 64 bits.

@@ -4,10 +4,16 @@ use std::collections::BTreeSet;
 use std::fs;
 use std::path::{Path, PathBuf};
 
+use kerno::atlas::{PageKind, SpriteOptions};
+use kerno::bake::{BakeError, Manifest};
+use kerno::base::{Image, Insets, Mapping};
+use kerno::draw::DrawSprite;
+use kerno::font::GlyphId;
+use kerno::pack::PackError;
+use kerno::raster::{GlyphRequest, Rasterizer, Subpixel};
 use kerno::{
-    Anchor, Atlas, BakeError, Canvas, Color, DeviceSize, DrawSprite, DrawText, FrameBuilder,
-    GlyphId, GlyphRequest, Image, Insets, Manifest, Mapping, Pack, PackError, PageKind, Point,
-    Rasterizer, Rect, SpriteOptions, Style, Subpixel, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Pack, Point, Rect, Style,
+    TextLayout,
 };
 use serde_json::Value;
 use tempfile::TempDir;

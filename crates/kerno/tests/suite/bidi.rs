@@ -1,6 +1,7 @@
 //! Text in both directions, held to the standard's own test.
 
-use kerno::{Direction, LayoutOptions, Span, Style, TextLayout};
+use kerno::text::{Direction, LayoutOptions, Span};
+use kerno::{Style, TextLayout};
 
 use crate::support::lato;
 

@@ -5,7 +5,10 @@ use std::io::Write;
 use crate::support::{prepared, prepared_with};
 use flate2::Compression;
 use flate2::write::GzEncoder;
-use kerno::{Face, FontError, GlyphId, GlyphRequest, Limits, NameId, Rasterizer};
+use kerno::Face;
+use kerno::base::Limits;
+use kerno::font::{FontError, GlyphId, NameId};
+use kerno::raster::{GlyphRequest, Rasterizer};
 
 /// Two glyphs of a font of 8 pixels: an A of 5 × 6 and a comma that hangs two
 /// pixels below the baseline (Technical Note 5005, section 2).

@@ -1,7 +1,9 @@
 //! PostScript outlines: charstrings written out byte by byte, and the paths
 //! that Technical Note 5177 says they draw.
 
-use kerno::{Face, FontBounds, FontError, GlyphId, Outline, OutlinePoint, Segment};
+use kerno::Face;
+use kerno::font::{FontBounds, FontError, GlyphId};
+use kerno::outline::{Outline, OutlinePoint, Segment};
 
 use crate::support::FontBuilder;
 

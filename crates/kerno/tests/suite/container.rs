@@ -4,7 +4,10 @@ use std::io::Write;
 
 use flate2::Compression;
 use flate2::write::{GzEncoder, ZlibEncoder};
-use kerno::{Face, FontError, GlyphId, Limits, Outline, Style, Synthesis, TableFault, TextLayout};
+use kerno::base::Limits;
+use kerno::font::{FontError, GlyphId, Synthesis, TableFault};
+use kerno::outline::Outline;
+use kerno::{Face, Style, TextLayout};
 
 use crate::support::{AVERIA, FontBuilder, LATO, lato, polygon, prepared, prepared_with, words};
 

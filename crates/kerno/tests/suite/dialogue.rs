@@ -1,6 +1,7 @@
 //! The timetable of typewriter text, by hand.
 
-use kerno::{Pace, Reveal, Style, TextLayout};
+use kerno::dialogue::{Pace, Reveal};
+use kerno::{Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::lato;

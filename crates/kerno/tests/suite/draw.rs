@@ -1,9 +1,11 @@
 //! Frames and the canvas.
 
+use kerno::atlas::SpriteOptions;
+use kerno::base::{Affine, DevicePoint, Edges, Image, Insets, Mapping};
+use kerno::draw::{DrawSprite, ShadeKind, Vertex};
 use kerno::{
-    Affine, Anchor, Atlas, Canvas, Color, DevicePoint, DeviceSize, DrawSprite, DrawText, Edges,
-    Fit, FrameBuilder, Image, Insets, Mapping, Offset, Point, Rect, ShadeKind, Size, SpriteOptions,
-    Style, TextLayout, Vertex, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Fit, FrameBuilder, Offset, Point, Rect,
+    Size, Style, TextLayout, Viewport,
 };
 
 use crate::support::{lato, misaki};
@@ -421,9 +423,9 @@ fn shaded(corners: [Vertex; 4], (x, y): (f64, f64), atlas: &Atlas) -> Option<[f6
     let place: [f64; 2] =
         std::array::from_fn(|n| mix(corners.map(|corner| f64::from(corner.texel[n]) / 8.0)));
     let (page_kind, size) = if kind == ShadeKind::Mask as u8 {
-        (kerno::PageKind::Mask, 1)
+        (kerno::atlas::PageKind::Mask, 1)
     } else {
-        (kerno::PageKind::Color, 4)
+        (kerno::atlas::PageKind::Color, 4)
     };
     let page = &atlas.pages(page_kind)[usize::from(corners[0].shade.page)];
     let texel = |x: f64, y: f64, n: usize| {

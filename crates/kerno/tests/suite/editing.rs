@@ -1,6 +1,7 @@
 //! Text that changes in place.
 
-use kerno::{LayoutOptions, Span, Style, TextError, TextLayout};
+use kerno::text::{LayoutOptions, Span, TextError};
+use kerno::{Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::{lato, misaki};

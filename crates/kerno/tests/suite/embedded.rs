@@ -1,6 +1,9 @@
 //! Bitmap strikes inside OpenType fonts, in every form of index and picture.
 
-use kerno::{Edges, Face, FontError, GlyphId, GlyphRequest, Rasterizer};
+use kerno::Face;
+use kerno::base::Edges;
+use kerno::font::{FontError, GlyphId};
+use kerno::raster::{GlyphRequest, Rasterizer};
 
 use crate::hostile::damage;
 use crate::support::{FontBuilder, cmap12, prepared, words};

@@ -1,6 +1,8 @@
 //! An atlas that may not grow: what is not in use makes room.
 
-use kerno::{Atlas, AtlasError, AtlasOptions, Face, GlyphRequest, PageKind, Rasterizer, Slot};
+use kerno::atlas::{AtlasError, AtlasOptions, PageKind, Slot};
+use kerno::raster::{GlyphRequest, Rasterizer};
+use kerno::{Atlas, Face};
 use proptest::prelude::*;
 
 use crate::support::{glyph, lato};
@@ -121,7 +123,7 @@ fn only_what_changed_is_to_be_uploaded() {
         ask(&mut atlas, &face, character, 9.0).expect("room");
     }
     let page = page(&atlas);
-    let inside = |outer: kerno::TexelRect, inner: kerno::TexelRect| {
+    let inside = |outer: kerno::atlas::TexelRect, inner: kerno::atlas::TexelRect| {
         outer.x <= inner.x
             && outer.y <= inner.y
             && inner.x + inner.width <= outer.x + outer.width
@@ -149,7 +151,7 @@ fn a_window_that_is_dragged_stays_within_the_budget() {
     let text = text.expect("a layout");
     let mut builder = kerno::FrameBuilder::new();
     for step in 0..240_u16 {
-        let mapping = kerno::Mapping::uniform(0.5 + f32::from(step) * 0.02);
+        let mapping = kerno::base::Mapping::uniform(0.5 + f32::from(step) * 0.02);
         let mut frame = builder.begin(&mut atlas, mapping);
         let place = kerno::DrawText::at(kerno::Point::ORIGIN, kerno::Anchor::TOP_LEFT);
         frame.text(&text, place).expect("room");

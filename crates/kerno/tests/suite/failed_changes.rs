@@ -1,8 +1,7 @@
 //! Layouts after changes that fail, and with boxes that hold nothing.
 
-use kerno::{
-    DecorationLine, Face, LayoutOptions, Overflow, Point, Span, Style, TextError, TextLayout, Wrap,
-};
+use kerno::text::{DecorationLine, LayoutOptions, Overflow, Span, TextError, Wrap};
+use kerno::{Face, Point, Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::{FontBuilder, cmap12, lato, polygon};

@@ -1,8 +1,7 @@
 //! What is shown for what a face lacks, and white space that is shown as something else.
 
-use kerno::{
-    Face, LayoutOptions, LineHeight, Overflow, Span, Style, TextAlign, TextLayout, WhiteSpace,
-};
+use kerno::text::{LayoutOptions, LineHeight, Overflow, Span, TextAlign, WhiteSpace};
+use kerno::{Face, Style, TextLayout};
 
 use crate::support::{FontBuilder, cmap12, glyph, lato, misaki, polygon};
 
@@ -73,7 +72,7 @@ fn hyphens_and_ellipses_come_from_what_there_is() {
     let short = LayoutOptions::default()
         .width(2600.0)
         .overflow(Overflow::Ellipsis)
-        .wrap(kerno::Wrap::None);
+        .wrap(kerno::text::Wrap::None);
     let ending = |style: &Style| {
         let layout = TextLayout::with_options(&[Span::new("aaaaaaaa", style)], &short);
         let layout = layout.expect("a layout");

@@ -3,9 +3,9 @@
 
 use std::collections::HashMap;
 
-use kerno::{
-    Face, FontBounds, FontError, GlyphId, NameId, Outline, OutlinePoint, Segment, TableFault, Tag,
-};
+use kerno::Face;
+use kerno::font::{FontBounds, FontError, GlyphId, NameId, TableFault, Tag};
+use kerno::outline::{Outline, OutlinePoint, Segment};
 
 use crate::support::{
     AVERIA, FontBuilder, LATO, MISAKI, averia, cmap12, composite, contour, lato, long, misaki,

@@ -1,6 +1,7 @@
 //! Rectangles and colours.
 
-use kerno::{Color, Insets, Point, Rect};
+use kerno::base::Insets;
+use kerno::{Color, Point, Rect};
 use proptest::prelude::*;
 
 #[test]

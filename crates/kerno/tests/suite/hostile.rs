@@ -1,10 +1,11 @@
 //! Damaged and malicious fonts: every one ends in an error or in a face that
 //! can be used, never in a panic or an endless loop.
 
-use kerno::{
-    Axis, Edges, Face, FontError, GlyphId, GlyphRequest, Limits, Outline, RasterError, Rasterizer,
-    Style, Subpixel, TextLayout,
-};
+use kerno::base::{Edges, Limits};
+use kerno::font::{Axis, FontError, GlyphId};
+use kerno::outline::Outline;
+use kerno::raster::{GlyphRequest, RasterError, Rasterizer, Subpixel};
+use kerno::{Face, Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::{FontBuilder, LATO, cmap12, composite, contour, polygon, words};

@@ -1,6 +1,6 @@
 //! PNG in and out.
 
-use kerno::{Image, ImageError, Limits};
+use kerno::base::{Image, ImageError, Limits};
 
 fn checkers() -> Image {
     let pixels = (0..6_u8).flat_map(|n| [n * 40, 255 - n, 7, if n % 2 == 0 { 255 } else { 0 }]);

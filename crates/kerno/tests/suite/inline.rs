@@ -1,9 +1,12 @@
 //! Sprites between letters, and plates behind them.
 
+use kerno::atlas::SpriteOptions;
+use kerno::base::{Image, Insets, Mapping};
+use kerno::markup::Markup;
+use kerno::text::{InlineSprite, LayoutOptions, Plate, Span, SpriteAlign, VerticalAlign};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Image, InlineSprite, Insets,
-    LayoutOptions, Mapping, Markup, Plate, Point, Rect, Size, Span, SpriteAlign, SpriteOptions,
-    Style, TextLayout, VerticalAlign,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Size, Style,
+    TextLayout,
 };
 
 use crate::support::lato;
@@ -92,7 +95,7 @@ fn text_is_edited_around_sprites() {
         let mut layout = layout.clone();
         layout.edit(bytes, text)?;
         let shown = layout.text().replace('\u{fffc}', "*");
-        Ok::<_, kerno::TextError>((shown, layout.sprites(9).count(), layout.glyphs().len()))
+        Ok::<_, kerno::text::TextError>((shown, layout.sprites(9).count(), layout.glyphs().len()))
     };
     let expect = |text: &str, sprites, glyphs| (text.to_owned(), sprites, glyphs);
     assert_eq!(after(0..3, "").expect("no text"), expect("*ab", 1, 2));
@@ -246,7 +249,8 @@ fn texts_in_several_sizes_stand_on_one_line() {
 #[test]
 fn markup_puts_sprites_and_plates_in_text() {
     let lantern = InlineSprite::new("lantern", Size::new(8.0, 12.0), 15.0);
-    let key = kerno::StyleChange::default().plate(Some(Plate::new(Color::rgb(1, 2, 3), 2.0)));
+    let key =
+        kerno::markup::StyleChange::default().plate(Some(Plate::new(Color::rgb(1, 2, 3), 2.0)));
     let markup = Markup::new().style("key", key).sprite("icon", lantern);
     let read = markup
         .read("@icon(lantern) @key{E}", &style())

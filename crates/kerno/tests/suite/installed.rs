@@ -2,7 +2,8 @@
 
 use std::fs;
 
-use kerno::{FaceQuery, FontError, InstalledFonts, Slant, Synthesis};
+use kerno::font::{FontError, Synthesis};
+use kerno::installed::{FaceQuery, InstalledFonts, Slant};
 use tempfile::TempDir;
 
 use crate::support::{AVERIA, FontBuilder, LATO, MISAKI, polygon, words};

@@ -2,11 +2,12 @@
 
 use icu_segmenter::LineSegmenter;
 use icu_segmenter::options::LineBreakOptions;
-use kerno::{
-    Anchor, Atlas, Cluster, Direction, DrawText, FrameBuilder, LayoutOptions, LineBreak, Mapping,
-    Overflow, OverflowWrap, Point, Size, Span, Style, TextAlign, TextLayout, VerticalAlign,
-    WhiteSpace, WordBreak, Wrap,
+use kerno::base::Mapping;
+use kerno::text::{
+    Cluster, Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, Span, TextAlign,
+    VerticalAlign, WhiteSpace, WordBreak, Wrap,
 };
+use kerno::{Anchor, Atlas, DrawText, FrameBuilder, Point, Size, Style, TextLayout};
 use proptest::prelude::*;
 use unicode_segmentation::UnicodeSegmentation;
 

@@ -1,7 +1,8 @@
 //! Characters and pairs through every format of `cmap`, `GPOS` and `kern`, in
 //! tables of a few words whose answers can be read off.
 
-use kerno::{Face, GlyphId};
+use kerno::Face;
+use kerno::font::GlyphId;
 
 use crate::support::{FontBuilder, polygon, words};
 

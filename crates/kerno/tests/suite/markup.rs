@@ -1,9 +1,9 @@
 //! Text with markup.
 
-use kerno::{
-    Anchor, Atlas, Color, DecorationLine, DrawText, FrameBuilder, LayoutOptions, Mapping, Markup,
-    Plate, Point, Rect, Span, Style, StyleChange, StyleFile, TextLayout,
-};
+use kerno::base::Mapping;
+use kerno::markup::{Markup, StyleChange, StyleFile};
+use kerno::text::{DecorationLine, LayoutOptions, Plate, Span};
+use kerno::{Anchor, Atlas, Color, DrawText, FrameBuilder, Point, Rect, Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::{LATO, averia, lato, table, word};
@@ -82,7 +82,8 @@ fn rules_are_drawn_beneath_and_through() {
     let frame = builder.finish();
     let quads: Vec<_> = frame.vertices.chunks(4).collect();
     assert_eq!(quads.len(), 4);
-    let is_solid = |quad: &&[kerno::Vertex]| quad[0].shade.kind == kerno::ShadeKind::Solid as u8;
+    let is_solid =
+        |quad: &&[kerno::draw::Vertex]| quad[0].shade.kind == kerno::draw::ShadeKind::Solid as u8;
     let solid: Vec<usize> = (0..4).filter(|index| is_solid(&quads[*index])).collect();
     assert_eq!(solid, [0, 3], "beneath the letters, and above them");
     for index in solid {
@@ -118,8 +119,8 @@ fn names_change_styles_and_leave_marks() {
         ]
     );
     assert_eq!(
-        spans[3].style.face.name(kerno::NameId::FULL),
-        averia().name(kerno::NameId::FULL)
+        spans[3].style.face.name(kerno::font::NameId::FULL),
+        averia().name(kerno::font::NameId::FULL)
     );
     let [pause, value] = read.marks() else {
         panic!("{:?}", read.marks())

@@ -1,6 +1,7 @@
 //! Names of glyphs and of faces, in every way a font can write them.
 
-use kerno::{Face, GlyphId, NameId};
+use kerno::Face;
+use kerno::font::{GlyphId, NameId};
 
 use crate::support::{FontBuilder, polygon, words};
 

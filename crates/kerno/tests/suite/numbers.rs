@@ -1,6 +1,7 @@
 //! Numbers as text. Expected forms are those of the Unicode CLDR's number symbols.
 
-use kerno::{NumberError, NumberFormat, NumberOptions, NumberSign, Style, TextLayout};
+use kerno::markup::{NumberError, NumberFormat, NumberOptions, NumberSign};
+use kerno::{Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::lato;

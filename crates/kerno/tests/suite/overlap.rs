@@ -1,9 +1,9 @@
 //! Contours that overlap, against winding numbers counted line by line.
 
-use kerno::{
-    Coverage, Edges, Face, GlyphRequest, Outline, OutlinePoint, Placement, Rasterizer, Subpixel,
-    Treatment,
-};
+use kerno::Face;
+use kerno::base::{Edges, Treatment};
+use kerno::outline::{Outline, OutlinePoint};
+use kerno::raster::{Coverage, GlyphRequest, Placement, Rasterizer, Subpixel};
 use proptest::prelude::*;
 
 use crate::raster::{Corner, polygons};
@@ -217,7 +217,7 @@ fn an_outline_that_was_made_to_take_long_comes_to_an_end() {
     let start = std::time::Instant::now();
     let mut rasterizer = Rasterizer::new();
     let _ = rasterizer.glyph(
-        &GlyphRequest::new(&face, kerno::GlyphId(0), 60.0)
+        &GlyphRequest::new(&face, kerno::font::GlyphId(0), 60.0)
             .treatment(Treatment::from(Edges::Smooth)),
     );
     assert!(start.elapsed().as_secs() < 60);

@@ -1,6 +1,7 @@
 //! The packer for rectangles that are all known.
 
-use kerno::{GlyphRequest, Packed, Packing, PackingOptions, Rasterizer, Skyline, TexelRect};
+use kerno::atlas::{Packed, Packing, PackingOptions, Skyline, TexelRect};
+use kerno::raster::{GlyphRequest, Rasterizer};
 use proptest::prelude::*;
 
 use crate::support::lato;

@@ -1,10 +1,11 @@
 //! Coverage against an independent computation: every pixel's square is cut
 //! out of the outline as a polygon, in 64 bits, and its area taken.
 
-use kerno::{
-    Coverage, Edges, Face, GlyphId, GlyphRequest, Outline, OutlinePoint, Placement, RasterError,
-    Rasterizer, Segment, Subpixel,
-};
+use kerno::Face;
+use kerno::base::Edges;
+use kerno::font::GlyphId;
+use kerno::outline::{Outline, OutlinePoint, Segment};
+use kerno::raster::{Coverage, GlyphRequest, Placement, RasterError, Rasterizer, Subpixel};
 
 use proptest::prelude::*;
 

@@ -1,8 +1,11 @@
 //! Scopes: what they share, what they cut off, and frames that recall the one before.
 
+use kerno::atlas::AtlasOptions;
+use kerno::base::{Affine, Mapping};
+use kerno::draw::{Frame, RectStyle, Vertex};
 use kerno::{
-    Affine, Anchor, Atlas, AtlasOptions, Canvas, Color, DeviceSize, DrawText, Frame, FrameBuilder,
-    Mapping, Offset, Point, Rect, RectStyle, Style, TextLayout, Vertex,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Offset, Point, Rect, Style,
+    TextLayout,
 };
 use proptest::prelude::*;
 

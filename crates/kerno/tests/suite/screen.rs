@@ -1,9 +1,8 @@
 //! From design to window.
 
-use kerno::{
-    Anchor, DevicePoint, DeviceSize, Fit, Insets, Offset, Point, Rect, Size, Viewport,
-    ViewportError,
-};
+use kerno::base::{DevicePoint, Insets};
+use kerno::screen::ViewportError;
+use kerno::{Anchor, DeviceSize, Fit, Offset, Point, Rect, Size, Viewport};
 use proptest::prelude::*;
 
 const DESIGN: Size = Size::new(640.0, 360.0);

@@ -1,6 +1,8 @@
 //! Lookups of `GSUB` and `GPOS` on fonts built byte by byte, and scripts.
 
-use kerno::{Face, PlacedGlyph, Style, Tag, TextLayout};
+use kerno::font::Tag;
+use kerno::text::PlacedGlyph;
+use kerno::{Face, Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::hostile::damage;
@@ -289,8 +291,11 @@ fn letters_of_arabic_take_their_forms() {
     // Letters of another style still join: the form is the text's, not the run's.
     let style = Style::new(&face, 20.0);
     let other = Style::new(&face, 30.0);
-    let spans = [kerno::Span::new("ب", &style), kerno::Span::new("ب", &other)];
-    let layout = TextLayout::with_options(&spans, &kerno::LayoutOptions::default());
+    let spans = [
+        kerno::text::Span::new("ب", &style),
+        kerno::text::Span::new("ب", &other),
+    ];
+    let layout = TextLayout::with_options(&spans, &kerno::text::LayoutOptions::default());
     let layout = layout.expect("a layout");
     let found: Vec<u16> = layout.glyphs().iter().map(|glyph| glyph.glyph.0).collect();
     assert_eq!(found, [beh + 4, beh + 2]);

@@ -1,8 +1,12 @@
 //! Picture sheets: small pictures written out pixel by pixel.
 
+use kerno::base::{Edges, Image, Mapping};
+use kerno::convert::Strike;
+use kerno::font::FontError;
+use kerno::raster::{GlyphRequest, Rasterizer};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Edges, Face, FontError, FrameBuilder,
-    GlyphRequest, Image, Mapping, Point, Rasterizer, Strike, Style, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, Point, Style,
+    TextLayout,
 };
 use proptest::prelude::*;
 

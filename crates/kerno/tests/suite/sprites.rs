@@ -2,11 +2,10 @@
 
 use std::fs;
 
-use kerno::{
-    Anchor, Animation, Atlas, AtlasError, Canvas, Color, DeviceSize, DrawSprite, FrameBuilder,
-    Image, Insets, Mapping, PageKind, Point, Rect, Sampling, Scope, SliceFill, SpriteId,
-    SpriteOptions,
-};
+use kerno::atlas::{Animation, AtlasError, PageKind, Sampling, SliceFill, SpriteId, SpriteOptions};
+use kerno::base::{Image, Insets, Mapping};
+use kerno::draw::{DrawSprite, Scope};
+use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, FrameBuilder, Point, Rect};
 use tempfile::TempDir;
 
 /// A picture whose pixels are told by a letter each: `.` clear, `r`, `g`, `b`.

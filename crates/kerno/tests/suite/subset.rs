@@ -1,8 +1,10 @@
 //! The part of a font that a pack carries.
 
+use kerno::atlas::PageKind;
+use kerno::bake::Manifest;
+use kerno::base::Mapping;
 use kerno::{
-    Anchor, Atlas, Canvas, DeviceSize, DrawText, Face, FrameBuilder, Manifest, Mapping, Pack,
-    PageKind, Point, Style, TextLayout,
+    Anchor, Atlas, Canvas, DeviceSize, DrawText, Face, FrameBuilder, Pack, Point, Style, TextLayout,
 };
 
 use crate::support::{AVERIA, LATO};
@@ -77,7 +79,10 @@ fn what_is_carried_measures_and_kerns_as_the_whole_font_does() {
             else {
                 continue;
             };
-            let (mut a, mut b) = (kerno::Outline::new(), kerno::Outline::new());
+            let (mut a, mut b) = (
+                kerno::outline::Outline::new(),
+                kerno::outline::Outline::new(),
+            );
             carried.outline(own, &mut a).expect("an outline");
             whole.outline(glyph, &mut b).expect("an outline");
             assert!(a.segments().eq(b.segments()), "{character}");
@@ -108,7 +113,10 @@ fn composites_keep_their_components() {
     for character in ['é', 'ü'] {
         let glyph = whole.glyph(character).expect("a glyph");
         assert_eq!(carried.glyph(character), Some(glyph));
-        let (mut a, mut b) = (kerno::Outline::new(), kerno::Outline::new());
+        let (mut a, mut b) = (
+            kerno::outline::Outline::new(),
+            kerno::outline::Outline::new(),
+        );
         carried.outline(glyph, &mut a).expect("an outline");
         whole.outline(glyph, &mut b).expect("an outline");
         assert!(

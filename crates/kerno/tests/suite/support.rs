@@ -1,6 +1,8 @@
 //! The demo's fonts, and a builder of tiny ones.
 
-use kerno::{Face, FontError, GlyphId, Limits};
+use kerno::Face;
+use kerno::base::Limits;
+use kerno::font::{FontError, GlyphId};
 
 pub(crate) static LATO: &[u8] = include_bytes!("../../../../demo/ferry/fonts/Lato-Medium.ttf");
 pub(crate) static AVERIA: &[u8] =

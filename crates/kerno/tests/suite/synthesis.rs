@@ -1,9 +1,10 @@
 //! Bold and slant made from outlines.
 
-use kerno::{
-    Anchor, Atlas, Color, DrawText, Edges, FontError, FrameBuilder, GlyphId, GlyphRequest, Mapping,
-    Outline, OutlinePoint, Placement, Point, Rasterizer, Segment, Style, Synthesis, TextLayout,
-};
+use kerno::base::{Edges, Mapping};
+use kerno::font::{FontError, GlyphId, Synthesis};
+use kerno::outline::{Outline, OutlinePoint, Segment};
+use kerno::raster::{GlyphRequest, Placement, Rasterizer};
+use kerno::{Anchor, Atlas, Color, DrawText, FrameBuilder, Point, Style, TextLayout};
 
 use crate::support::{FontBuilder, contour, glyph, lato, polygon};
 

@@ -1,10 +1,9 @@
 //! Layout: every place follows by hand from the face's own numbers, which the
 //! tests of `font` hold to the tables.
 
-use kerno::{
-    Anchor, Color, DecorationLine, Face, FontError, LayoutOptions, LineHeight, Point, Rect, Span,
-    Style, TextAlign, TextError, TextLayout,
-};
+use kerno::font::FontError;
+use kerno::text::{DecorationLine, LayoutOptions, LineHeight, Span, TextAlign, TextError};
+use kerno::{Anchor, Color, Face, Point, Rect, Style, TextLayout};
 use proptest::prelude::*;
 
 use crate::support::{FontBuilder, averia, cmap12, glyph, lato, polygon};
@@ -195,7 +194,7 @@ fn spans_keep_their_styles_to_themselves() {
 fn missing_characters_show_notdef_and_are_told() {
     let layout = TextLayout::new("a\u{13000}b", &Style::new(&lato(), 10.0)).expect("a layout");
     assert_eq!(layout.missing(), [1]);
-    assert_eq!(layout.glyphs()[1].glyph, kerno::GlyphId::NOTDEF);
+    assert_eq!(layout.glyphs()[1].glyph, kerno::font::GlyphId::NOTDEF);
 }
 
 #[test]

@@ -1,6 +1,8 @@
 //! Variable fonts: tables of a few words, and where they move things.
 
-use kerno::{Face, FontError, GlyphId, Outline, Segment, Tag};
+use kerno::Face;
+use kerno::font::{FontError, GlyphId, Tag};
+use kerno::outline::{Outline, Segment};
 
 use crate::hostile::damage;
 use crate::support::{FontBuilder, composite, polygon, words};

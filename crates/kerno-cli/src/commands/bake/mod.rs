@@ -8,7 +8,8 @@ use std::path::{Path, PathBuf};
 use std::time::Instant;
 
 use indicatif::{ProgressBar, ProgressStyle};
-use kerno::{Bake, JsonFiles, Manifest, OutputForm, Pack};
+use kerno::Pack;
+use kerno::bake::{Bake, JsonFiles, Manifest, OutputForm};
 
 use crate::args::BakeArgs;
 use crate::error::CliError;

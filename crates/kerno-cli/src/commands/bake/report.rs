@@ -3,7 +3,8 @@
 use std::fmt::Write as _;
 use std::io::{self, Write};
 
-use kerno::{PageKind, PictureUse, Report};
+use kerno::atlas::PageKind;
+use kerno::bake::{PictureUse, Report};
 
 use crate::commands::plain_table;
 

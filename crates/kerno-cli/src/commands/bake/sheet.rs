@@ -1,9 +1,12 @@
 //! The pages of a bake as a picture, every slot outlined and named.
 
+use kerno::atlas::{AtlasOptions, PageKind, Sampling, SpriteOptions};
+use kerno::bake::{Bake, NamedSlot};
+use kerno::base::{Edges, Image, Insets, Mapping};
+use kerno::draw::{DrawSprite, RectStyle};
 use kerno::{
-    Anchor, Atlas, AtlasOptions, Bake, Canvas, Color, DeviceSize, DrawSprite, DrawText, Edges,
-    FrameBuilder, Image, Insets, Mapping, NamedSlot, PageKind, Point, Rect, RectStyle, Sampling,
-    Size, SpriteOptions, Style, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Size, Style,
+    TextLayout,
 };
 
 use crate::demo::{caption_face, label_face};

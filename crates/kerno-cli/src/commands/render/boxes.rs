@@ -1,6 +1,8 @@
 //! What a layout is made of, drawn over its picture.
 
-use kerno::{AtlasError, Color, Point, Rect, RectStyle, Scope, TextLayout};
+use kerno::atlas::AtlasError;
+use kerno::draw::{RectStyle, Scope};
+use kerno::{Color, Point, Rect, TextLayout};
 
 use crate::error::CliError;
 

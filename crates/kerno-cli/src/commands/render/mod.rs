@@ -4,10 +4,9 @@ mod boxes;
 
 use std::io::Write;
 
-use kerno::{
-    Anchor, Atlas, AtlasOptions, Canvas, DeviceSize, DrawText, FrameBuilder, Mapping, Point,
-    SpriteOptions, Style, TextLayout,
-};
+use kerno::atlas::{AtlasOptions, SpriteOptions};
+use kerno::base::Mapping;
+use kerno::{Anchor, Atlas, Canvas, DeviceSize, DrawText, FrameBuilder, Point, Style, TextLayout};
 
 use crate::args::{LaidOut, RenderArgs};
 use crate::error::{CliError, in_font};

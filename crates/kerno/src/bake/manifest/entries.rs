@@ -9,7 +9,7 @@ use toml::Spanned;
 use crate::atlas::{Sampling, SliceFill};
 use crate::bake::charset::CharsetEntry;
 use crate::base::Edges;
-use crate::text::EffectRecord;
+use crate::markup::EffectRecord;
 
 /// Entries by name, with where each name stands.
 pub(super) type Named<T> = BTreeMap<Spanned<String>, T>;

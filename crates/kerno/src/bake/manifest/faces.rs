@@ -9,7 +9,8 @@ use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
 use crate::base::{Color, Limits};
 use crate::font::{Face, FontError, Synthesis, Tag};
-use crate::text::{Effect, EffectRecord};
+use crate::markup::EffectRecord;
+use crate::text::Effect;
 
 impl Manifest {
     pub(super) fn add_faces(

@@ -11,10 +11,11 @@ use std::path::{Path, PathBuf};
 use toml::Spanned;
 
 use super::error::BakeError;
-use super::inputs::{Fingerprint, Inputs};
+use super::inputs::Inputs;
 use crate::atlas::{PackingOptions, SpriteOptions};
 use crate::base::{Edges, Image, Limits, nearest};
 use crate::font::Face;
+use crate::pack::Fingerprint;
 use crate::text::Effect;
 
 use entries::{FontsEntry, PagesEntry};

@@ -6,7 +6,8 @@ use std::convert::Infallible;
 use super::{Face, Outlines};
 use crate::font::extent::Extent;
 use crate::font::tables::{GlyphLocations, read_glyph_name};
-use crate::font::{FontBounds, FontError, GlyphId, Outline};
+use crate::font::{FontBounds, FontError, GlyphId};
+use crate::outline::Outline;
 
 impl Face {
     /// The glyph for a character, or `None` where the face has none (`cmap`).

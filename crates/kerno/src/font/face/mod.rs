@@ -54,13 +54,14 @@ impl GlyphId {
 /// over is when something is first asked (see [`Face::prepare`]).
 ///
 /// ```no_run
-/// use kerno::{Face, Outline};
+/// use kerno::Face;
+/// use kerno::outline::Outline;
 /// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
 /// let glyph = face.glyph('A').expect("a Latin face");
 /// println!("{} of {} units wide", face.advance(glyph), face.metrics().units_per_em);
 /// let mut outline = Outline::new();
 /// face.outline(glyph, &mut outline)?;
-/// # Ok::<(), kerno::FontError>(())
+/// # Ok::<(), kerno::font::FontError>(())
 /// ```
 #[derive(Clone)]
 pub struct Face(pub(super) Arc<Opened>);

@@ -81,10 +81,11 @@ impl Face {
     /// an axis's end counts as that end.
     ///
     /// ```no_run
-    /// # use kerno::{Face, Tag};
+    /// # use kerno::Face;
+    /// # use kerno::font::Tag;
     /// # let face = Face::from_file("a-variable-font.ttf").unwrap();
     /// let bold = face.instance(&[(Tag::new(b"wght"), 700.0)])?;
-    /// # Ok::<(), kerno::FontError>(())
+    /// # Ok::<(), kerno::font::FontError>(())
     /// ```
     ///
     /// # Errors

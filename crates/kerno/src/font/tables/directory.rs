@@ -30,7 +30,7 @@ pub struct TableRecord {
 }
 
 /// The table directory, checked: every table lies inside the file.
-pub(in crate::font) struct Directory {
+pub(crate) struct Directory {
     /// Where it starts in the file: not at 0 in a collection.
     start: usize,
     count: u16,
@@ -38,7 +38,7 @@ pub(in crate::font) struct Directory {
 
 /// Where the faces of a file start: one at 0, or those of a collection
 /// (OpenType, “Font Collections”).
-pub(in crate::font) fn face_offset(bytes: &[u8], face: u32) -> Result<usize, FontError> {
+pub(crate) fn face_offset(bytes: &[u8], face: u32) -> Result<usize, FontError> {
     let count = face_count(bytes)?;
     if face >= count {
         return Err(FontError::NoSuchFace { face, count });
@@ -54,7 +54,7 @@ pub(in crate::font) fn face_offset(bytes: &[u8], face: u32) -> Result<usize, Fon
 
 /// A font file put together from tables, for what comes packed or in another
 /// form. Checksums are left out, as nothing here reads them.
-pub(in crate::font) fn assemble(signature: [u8; 4], tables: &[(Tag, Vec<u8>)]) -> Vec<u8> {
+pub(crate) fn assemble(signature: [u8; 4], tables: &[(Tag, Vec<u8>)]) -> Vec<u8> {
     let mut file = signature.to_vec();
     file.extend((tables.len() as u16).to_be_bytes());
     file.resize(HEADER, 0); // searchRange and its kin: nobody needs them
@@ -74,7 +74,7 @@ pub(in crate::font) fn assemble(signature: [u8; 4], tables: &[(Tag, Vec<u8>)]) -
 }
 
 /// The number of faces a file holds.
-pub(in crate::font) fn face_count(bytes: &[u8]) -> Result<u32, FontError> {
+pub(crate) fn face_count(bytes: &[u8]) -> Result<u32, FontError> {
     if !bytes.starts_with(b"ttcf") {
         return Ok(1);
     }
@@ -86,7 +86,7 @@ pub(in crate::font) fn face_count(bytes: &[u8]) -> Result<u32, FontError> {
 
 impl Directory {
     /// Reads the directory that starts at byte `start` of the file.
-    pub(in crate::font) fn read(bytes: &[u8], start: usize) -> Result<Self, FontError> {
+    pub(crate) fn read(bytes: &[u8], start: usize) -> Result<Self, FontError> {
         let header = Table::new(Tag::new(b"sfnt"), bytes).from(start)?;
         check_signature(header.bytes())?;
         let directory = Self {
@@ -136,13 +136,13 @@ impl Directory {
     }
 
     /// A table that a face may lack.
-    pub(in crate::font) fn table<'a>(&self, bytes: &'a [u8], tag: &[u8; 4]) -> Option<Table<'a>> {
+    pub(crate) fn table<'a>(&self, bytes: &'a [u8], tag: &[u8; 4]) -> Option<Table<'a>> {
         self.range(bytes, tag)
             .map(|range| Table::new(Tag::new(tag), &bytes[range]))
     }
 
     /// A table that every face needs.
-    pub(in crate::font) fn required<'a>(
+    pub(crate) fn required<'a>(
         &self,
         bytes: &'a [u8],
         tag: &'static [u8; 4],

@@ -1,10 +1,11 @@
 //! `glyf`: TrueType outlines, simple and composite.
 
 use super::GlyphLocations;
-use super::gvar::{DeltaBuffer, GlyphVariations, Shape};
+use super::gvar::{GlyphVariations, Shape};
 use crate::base::Limits;
 use crate::font::table::Table;
-use crate::font::{Contours, FontError, GlyphId, OutlinePoint, PointKind, TableFault};
+use crate::font::{FontError, GlyphId, TableFault};
+use crate::outline::{Contours, DeltaMemory, OutlinePoint, PointKind, ReaderMemory};
 
 /// Flags of a point in a simple glyph.
 mod point_flag {
@@ -26,16 +27,6 @@ mod part_flag {
     pub(super) const USE_MY_METRICS: u16 = 0x0200;
     pub(super) const SCALED_OFFSET: u16 = 0x0800;
     pub(super) const UNSCALED_OFFSET: u16 = 0x1000;
-}
-
-/// Working memory for the points of a glyph.
-#[derive(Clone, Debug, Default)]
-pub(in crate::font) struct GlyphMemory {
-    /// Those of every point of a simple glyph.
-    flags: Vec<u8>,
-    deltas: DeltaBuffer,
-    /// The distance the components of every composite at hand move, innermost last.
-    moves: Vec<OutlinePoint>,
 }
 
 /// The distance the ends of the advance move in a variable font: its first two
@@ -61,7 +52,7 @@ struct Reading<'a> {
     parts: u32,
     /// True if there are contours of one point or none.
     has_lone_points: bool,
-    memory: &'a mut GlyphMemory,
+    memory: &'a mut ReaderMemory,
     into: &'a mut Contours,
 }
 
@@ -75,7 +66,7 @@ impl GlyphLocations {
         glyph: GlyphId,
         limits: &Limits,
         variations: Option<&GlyphVariations>,
-        (memory, into): (&mut GlyphMemory, &mut Contours),
+        (memory, into): (&mut ReaderMemory, &mut Contours),
     ) -> Result<Option<(i16, PhantomDeltas)>, FontError> {
         let Some(data) = self.glyph(bytes, glyph)? else {
             return Ok(None);
@@ -160,7 +151,7 @@ impl GlyphLocations {
         limits: &Limits,
         variations: &GlyphVariations,
     ) -> Result<PhantomDeltas, FontError> {
-        let (mut memory, mut into) = (GlyphMemory::default(), Contours::default());
+        let (mut memory, mut into) = (ReaderMemory::default(), Contours::default());
         let buffers = (&mut memory, &mut into);
         let loaded = self.load(bytes, glyph, limits, Some(variations), buffers)?;
         if let Some((_, deltas)) = loaded {
@@ -179,7 +170,7 @@ fn vary(
     variations: &GlyphVariations,
     glyph: GlyphId,
     (points, first, ends): (&mut Vec<OutlinePoint>, usize, &[usize]),
-    deltas: &mut DeltaBuffer,
+    deltas: &mut DeltaMemory,
 ) -> Result<PhantomDeltas, FontError> {
     let end = points.len();
     points.resize(end + 4, OutlinePoint::default());

@@ -5,7 +5,8 @@ use std::ops::Range;
 use super::Directory;
 use super::fvar::f2dot14;
 use crate::font::table::Table;
-use crate::font::{FontError, GlyphId, OutlinePoint, Tag};
+use crate::font::{FontError, GlyphId, Tag};
+use crate::outline::{DeltaMemory, OutlinePoint};
 
 const TAG: Tag = Tag::new(b"gvar");
 
@@ -22,18 +23,6 @@ pub(in crate::font) struct GlyphVariations {
     range: Range<usize>,
     /// Each axis from -1 to 1.
     places: Vec<f32>,
-}
-
-/// Working memory for the variations of one glyph.
-#[derive(Clone, Debug, Default)]
-pub(in crate::font) struct DeltaBuffer {
-    /// The distance each point moves, all tuples together.
-    pub(super) total: Vec<OutlinePoint>,
-    /// The same for the tuple at hand, where it names the point.
-    tuple: Vec<Option<OutlinePoint>>,
-    points: Vec<u16>,
-    shared: Vec<u16>,
-    values: Vec<f32>,
 }
 
 /// The outline that varies: its points with the phantom points behind them, and
@@ -84,7 +73,7 @@ impl GlyphVariations {
         bytes: &[u8],
         glyph: GlyphId,
         shape: Shape<'_>,
-        buffer: &mut DeltaBuffer,
+        buffer: &mut DeltaMemory,
     ) -> Result<(), FontError> {
         let points = shape.points;
         buffer.total.clear();
@@ -165,10 +154,10 @@ fn add_tuple(
     data: &Table<'_>,
     tuple: Tuple,
     shape: Shape<'_>,
-    buffer: &mut DeltaBuffer,
+    buffer: &mut DeltaMemory,
 ) -> Result<(), FontError> {
     let points = shape.points;
-    let DeltaBuffer {
+    let DeltaMemory {
         total,
         tuple: moves,
         points: own,

@@ -35,11 +35,7 @@ impl NameId {
 
 /// The text for `id`: English first, then any other language. A damaged table
 /// has no names; that is no reason to refuse the font.
-pub(in crate::font) fn read_name(
-    directory: &Directory,
-    bytes: &[u8],
-    id: NameId,
-) -> Option<String> {
+pub(crate) fn read_name(directory: &Directory, bytes: &[u8], id: NameId) -> Option<String> {
     let name = directory.table(bytes, b"name")?;
     let strings = usize::from(name.u16(4).ok()?);
     let mut best: Option<(u8, TextEncoding, &[u8])> = None;

@@ -6,11 +6,9 @@
 
 mod fill;
 mod outline;
-mod record;
 
 pub use fill::Fill;
 pub use outline::LetterOutline;
-pub(crate) use record::EffectRecord;
 
 use super::Style;
 use crate::base::{Color, Edges, Treatment};
@@ -20,7 +18,8 @@ use crate::base::{Color, Edges, Treatment};
 /// letter is filled, so that none covers its neighbour.
 ///
 /// ```
-/// use kerno::{Color, Effect};
+/// use kerno::Color;
+/// use kerno::text::Effect;
 /// let effects = [Effect::outline(2.0, Color::rgb(20, 26, 48)), Effect::fill(Color::WHITE)];
 /// # let _ = effects;
 /// ```
@@ -34,7 +33,7 @@ pub enum Effect {
 }
 
 /// What every kind of effect has to tell.
-pub(super) trait EffectKind {
+pub(crate) trait EffectKind {
     /// A number that is out of its range: what it is, its value, the range.
     fn fault(&self) -> Option<(&'static str, f32, &'static str)>;
     /// The effect with all its lengths multiplied.
@@ -46,7 +45,7 @@ pub(super) trait EffectKind {
 }
 
 /// What an effect knows of the letters of a style.
-pub(super) struct Letter {
+pub(crate) struct Letter {
     edges: Edges,
     color: Color,
 }
@@ -74,7 +73,7 @@ impl Effect {
     }
 
     /// Its kind.
-    pub(super) fn kind(&self) -> &dyn EffectKind {
+    pub(crate) fn kind(&self) -> &dyn EffectKind {
         match self {
             Self::Fill(fill) => fill,
             Self::Outline(outline) => outline,

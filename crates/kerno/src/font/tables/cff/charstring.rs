@@ -6,7 +6,8 @@ use super::drawing::{Drawing, Misuse, last};
 use super::{CffOutlines, Index};
 use crate::base::Limits;
 use crate::font::table::Table;
-use crate::font::{Contours, FontError, GlyphId, OutlinePoint};
+use crate::font::{FontError, GlyphId};
+use crate::outline::{Contours, OutlinePoint};
 
 /// Note 5177, appendix B: how deep subroutines may call each other.
 const MOST_CALLS: usize = 10;

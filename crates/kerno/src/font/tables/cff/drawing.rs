@@ -1,7 +1,7 @@
 //! The path operators of Type 2 charstrings (Note 5177, sections 4.1, 4.2 and
 //! 4.5): numbers in, lines and curves out.
 
-use crate::font::{Contours, OutlinePoint};
+use crate::outline::{Contours, OutlinePoint};
 
 /// What draws: contours, and where the pen stands.
 pub(super) struct Drawing<'a> {

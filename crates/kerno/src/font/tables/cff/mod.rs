@@ -18,9 +18,9 @@ use self::strings::{STANDARD_COUNT, standard_string};
 use super::Directory;
 use super::item_variation::VariationRegions;
 use crate::base::Limits;
-use crate::font::Contours;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId, Tag};
+use crate::outline::Contours;
 
 /// What opening the table has learned. Places are bytes from its start.
 pub(in crate::font) struct CffOutlines {

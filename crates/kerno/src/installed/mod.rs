@@ -11,8 +11,8 @@ use std::path::{Path, PathBuf};
 
 pub use query::{FaceQuery, LookupError};
 
-use super::{Face, FontError, Synthesis};
 use crate::base::Limits;
+use crate::font::{Face, FontError, Synthesis};
 
 /// How a face stands.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]

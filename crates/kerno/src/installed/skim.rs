@@ -5,7 +5,7 @@ use std::io::{self, Read, Seek, SeekFrom};
 use std::path::Path;
 
 use super::{InstalledFace, Slant};
-use crate::font::tables::{Directory, NameId, assemble, face_count, face_offset, read_name};
+use crate::font::{Directory, NameId, assemble, face_count, face_offset, read_name};
 use crate::font::{FontError, Tag};
 
 /// The tables that say what a face is called and how it looks.

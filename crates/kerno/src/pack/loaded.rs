@@ -1,23 +1,19 @@
 //! A pack at run time.
 
-use std::collections::HashMap;
 use std::path::Path;
 use std::sync::{Arc, OnceLock};
 
-use serde::{Deserialize, Deserializer, Serialize, Serializer};
-use xxhash_rust::xxh3::xxh3_128;
-
-use super::Bake;
-use super::container::{Container, Section, SectionKind, write};
+use super::container::{Container, SectionKind};
 use super::description::{AnimationRecord, Description};
-use super::error::{BakeError, PackError};
-use super::inputs::Fingerprint;
+use super::glyphs::{RECORD, read_glyph, read_pictures};
+use super::records::{PackedFace, PackedStrike};
+use super::{Fingerprint, PackError};
 use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
     PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
-use crate::base::{Image, Limits, SharedBytes, Treatment, nearest, read_file};
-use crate::font::{Face, FaceId, FaceParts, GlyphId, GlyphPicture, GlyphPictures, Synthesis};
+use crate::base::{Limits, SharedBytes, nearest, read_file};
+use crate::font::{Face, FaceParts, Synthesis};
 
 /// What a bake has made, loaded from a `.kpack`: faces that measure and kern as the
 /// fonts they were made of, and an [`Atlas`] with their pictures and the sprites.
@@ -39,55 +35,6 @@ pub struct Pack {
     faces: Vec<OnceLock<Face>>,
     pages: Vec<SharedBytes>,
     strikes: Vec<BakedStrike>,
-}
-
-/// A face as a pack tells it.
-#[derive(Debug, Deserialize, Serialize)]
-pub(super) struct PackedFace {
-    name: String,
-    id: PackedId,
-    /// Which section its font is.
-    font: usize,
-    /// Which face of the font.
-    index: u32,
-    /// Each axis of a variable font from -1 to 1.
-    places: Vec<f32>,
-    embolden: f32,
-    slant: f32,
-    /// Pixels per em of a bitmap strike.
-    strike: Option<u16>,
-    /// Which section its pictures in colour are.
-    pictures: Option<usize>,
-}
-
-/// The identity of a face: 32 hexadecimal digits.
-#[derive(Debug)]
-struct PackedId(FaceId);
-
-impl Serialize for PackedId {
-    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
-        to.collect_str(&format_args!("{:032x}", self.0.0))
-    }
-}
-
-impl<'de> Deserialize<'de> for PackedId {
-    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
-        let digits = String::deserialize(from)?;
-        let id = u128::from_str_radix(&digits, 16).map_err(serde::de::Error::custom)?;
-        Ok(Self(FaceId(id)))
-    }
-}
-
-/// A strike as a pack tells it: some of the records of glyphs.
-#[derive(Debug, Deserialize, Serialize)]
-pub(super) struct PackedStrike {
-    face: u32,
-    /// Device pixels per em.
-    size: f32,
-    #[serde(flatten)]
-    treatment: Treatment,
-    first: usize,
-    count: usize,
 }
 
 impl Pack {
@@ -422,172 +369,4 @@ fn animation(record: &AnimationRecord) -> Result<Animation, crate::atlas::AtlasE
         frames.map(|frame| (SpriteId(frame.sprite as u32), frame.seconds)),
         record.repeats,
     )
-}
-
-/// Bytes of the record of a glyph.
-const RECORD: usize = 24;
-
-/// glyph, subpixel position, flags, page, (unused), x, y, width, height, left, top.
-fn write_glyph(glyph: &BakedGlyph, into: &mut Vec<u8>) {
-    let slot = &glyph.slot;
-    let is_color = u8::from(slot.kind == PageKind::Color);
-    let flags = is_color | u8::from(slot.is_rotated) << 1;
-    into.extend(glyph.glyph.0.to_le_bytes());
-    into.extend([glyph.subpixel, flags, slot.page, 0, 0, 0]);
-    let TexelRect {
-        x,
-        y,
-        width,
-        height,
-    } = slot.texels;
-    for number in [x, y, width, height] {
-        into.extend(number.to_le_bytes());
-    }
-    into.extend(slot.left.to_le_bytes());
-    into.extend(slot.top.to_le_bytes());
-}
-
-fn read_glyph(record: &[u8; RECORD]) -> BakedGlyph {
-    let number = |at: usize| u16::from_le_bytes([record[at], record[at + 1]]);
-    let wide = |at: usize| {
-        f32::from_le_bytes([record[at], record[at + 1], record[at + 2], record[at + 3]])
-    };
-    let flags = record[3];
-    let kind = if flags & 1 == 1 {
-        PageKind::Color
-    } else {
-        PageKind::Mask
-    };
-    let texels = TexelRect {
-        x: number(8),
-        y: number(10),
-        width: number(12),
-        height: number(14),
-    };
-    BakedGlyph {
-        glyph: GlyphId(number(0)),
-        subpixel: record[2],
-        slot: Slot::new(kind, record[4], texels, flags & 2 == 2).with_origin(wide(16), wide(20)),
-    }
-}
-
-/// Glyphs that are pictures: for each glyph number that is one, left, top, width,
-/// height, whether it takes the text's colour, and its pixels.
-fn write_pictures(pictures: &GlyphPictures) -> Vec<u8> {
-    let mut bytes = Vec::new();
-    for (glyph, picture) in pictures.0.iter().enumerate() {
-        let Some(picture) = picture else { continue };
-        let numbers = [
-            glyph as i32,
-            picture.left,
-            picture.top,
-            picture.image.width() as i32,
-            picture.image.height() as i32,
-            i32::from(picture.is_tinted),
-        ];
-        bytes.extend(numbers.iter().flat_map(|number| number.to_le_bytes()));
-        bytes.extend_from_slice(picture.image.pixels());
-    }
-    bytes
-}
-
-fn read_pictures(mut bytes: &[u8]) -> Option<GlyphPictures> {
-    let mut pictures = Vec::new();
-    while !bytes.is_empty() {
-        let mut number = || {
-            let (head, rest) = bytes.split_first_chunk::<4>()?;
-            bytes = rest;
-            Some(i32::from_le_bytes(*head))
-        };
-        let glyph = usize::from(u16::try_from(number()?).ok()?);
-        let (left, top) = (number()?, number()?);
-        let (width, height) = (
-            u16::try_from(number()?).ok()?,
-            u16::try_from(number()?).ok()?,
-        );
-        let is_tinted = number()? != 0;
-        let size = usize::from(width) * usize::from(height) * 4;
-        let (pixels, rest) = bytes.split_at_checked(size)?;
-        bytes = rest;
-        if glyph >= pictures.len() {
-            pictures.resize_with(glyph + 1, || None);
-        }
-        pictures[glyph] = Some(GlyphPicture {
-            left,
-            top,
-            image: Image::new(width.into(), height.into(), pixels.to_vec()).ok()?,
-            is_tinted,
-        });
-    }
-    Some(GlyphPictures(pictures))
-}
-
-impl Bake<'_> {
-    /// The bytes of a `.kpack`: the same on any machine and any number of threads.
-    ///
-    /// # Errors
-    /// [`BakeError::Encode`] where what is in it can't be written.
-    pub fn to_pack(&self) -> Result<Vec<u8>, BakeError> {
-        let mut glyphs = Vec::new();
-        let mut strikes = Vec::new();
-        let mut first = 0;
-        for ((face, size, treatment), placed) in &self.strikes {
-            for glyph in placed {
-                write_glyph(glyph, &mut glyphs);
-            }
-            strikes.push(PackedStrike {
-                face: *face as u32,
-                size: f32::from_bits(*size),
-                treatment: *treatment,
-                first,
-                count: placed.len(),
-            });
-            first += placed.len();
-        }
-        // The description comes first, then pages and glyphs; fonts behind them.
-        let fonts_at = 2 + self.pages.len();
-        let mut behind: Vec<(SectionKind, SharedBytes)> = Vec::new();
-        let mut known: HashMap<u128, usize> = HashMap::new();
-        let mut keep = |kind: SectionKind, bytes: SharedBytes| {
-            *known.entry(xxh3_128(&bytes)).or_insert_with(|| {
-                behind.push((kind, bytes));
-                fonts_at + behind.len() - 1
-            })
-        };
-        let mut faces = Vec::new();
-        for (number, (name, face)) in self.manifest.faces.iter().enumerate() {
-            let parts = face.parts();
-            let font = self.fonts.iter().find(|font| font.faces.contains(&number));
-            let (bytes, index) = match font {
-                Some(font) => (font.bytes.clone(), font.index),
-                None => (parts.bytes, parts.index),
-            };
-            let pictures = parts
-                .pictures
-                .as_ref()
-                .map(|pictures| write_pictures(pictures));
-            faces.push(PackedFace {
-                name: name.clone(),
-                id: PackedId(face.id()),
-                font: keep(SectionKind::Font, bytes),
-                index,
-                places: parts.places,
-                embolden: parts.synthesis.embolden,
-                slant: parts.synthesis.slant,
-                strike: parts.strike,
-                pictures: pictures.map(|bytes| keep(SectionKind::Pictures, bytes.into())),
-            });
-        }
-        let description = Description::of(self, faces, strikes);
-        let text = serde_json::to_vec(&description).map_err(|error| BakeError::Encode {
-            what: "the description of the pack",
-            source: Box::new(error),
-        })?;
-        let mut sections: Vec<Section<'_>> = vec![(SectionKind::Description, &text)];
-        let pages = self.pages.iter();
-        sections.extend(pages.map(|page| (SectionKind::Page, page.texels.as_slice())));
-        sections.push((SectionKind::Glyphs, &glyphs));
-        sections.extend(behind.iter().map(|(kind, bytes)| (*kind, &**bytes)));
-        Ok(write(self.manifest.fingerprint, &sections))
-    }
 }

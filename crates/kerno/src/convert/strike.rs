@@ -1,40 +1,37 @@
 //! A face drawn at one size, to be written to a file and touched up by hand.
 
-mod bdf;
-mod sheet;
-
-use super::{Coverage, GlyphRequest, RasterError, Rasterizer};
 use crate::base::Edges;
 use crate::font::{Face, GlyphId, GlyphPicture, NameId};
+use crate::raster::{Coverage, GlyphRequest, RasterError, Rasterizer};
 
 /// A face drawn at one size with hard edges: every character that it has, or some.
 /// Glyphs that are pictures keep their colours, for the form that has room for them.
 #[derive(Clone, Debug)]
 pub struct Strike {
-    family: String,
-    is_bold: bool,
+    pub(super) family: String,
+    pub(super) is_bold: bool,
     /// Pixels per em.
-    pixels: u16,
-    ascent: i32,
-    descent: i32,
-    line_gap: i32,
-    glyphs: Vec<StrikeGlyph>,
+    pub(super) pixels: u16,
+    pub(super) ascent: i32,
+    pub(super) descent: i32,
+    pub(super) line_gap: i32,
+    pub(super) glyphs: Vec<StrikeGlyph>,
     /// Pairs of characters that stand closer or farther, in pixels.
-    kerning: Vec<(char, char, i32)>,
+    pub(super) kerning: Vec<(char, char, i32)>,
     /// The character that looks like the face's `.notdef`.
-    default: Option<char>,
+    pub(super) default: Option<char>,
     /// True if the colours of glyphs are to be seen.
-    keeps_color: bool,
+    pub(super) keeps_color: bool,
 }
 
 #[derive(Clone, Debug)]
-struct StrikeGlyph {
-    character: char,
-    glyph: GlyphId,
-    advance: i32,
-    picture: Coverage,
+pub(super) struct StrikeGlyph {
+    pub(super) character: char,
+    pub(super) glyph: GlyphId,
+    pub(super) advance: i32,
+    pub(super) picture: Coverage,
     /// The same in colour or with soft edges, where the face has it at this size.
-    colors: Option<GlyphPicture>,
+    pub(super) colors: Option<GlyphPicture>,
 }
 
 impl Strike {
@@ -128,7 +125,7 @@ impl Strike {
     }
 
     /// Refuses what the readers of bitmap fonts refuse.
-    fn check_sides(&self) -> Result<(), RasterError> {
+    pub(super) fn check_sides(&self) -> Result<(), RasterError> {
         let most = i64::from(Self::LARGEST);
         let check = |what, value: i64, least: i64| match value {
             value if value >= least && value <= most => Ok(()),

@@ -100,7 +100,7 @@ impl Contours {
     }
 
     /// Takes contours of a single point away: they fill nothing, and may lie far off.
-    pub(super) fn drop_lone_points(&mut self) {
+    pub(crate) fn drop_lone_points(&mut self) {
         let (mut start, mut kept) = (0, 0);
         self.ends.retain_mut(|end| {
             let range = start..*end;

@@ -2,7 +2,7 @@
 
 use std::fmt::Write;
 
-use super::{Strike, StrikeGlyph};
+use super::strike::{Strike, StrikeGlyph};
 use crate::raster::RasterError;
 
 impl Strike {

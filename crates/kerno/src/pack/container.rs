@@ -5,8 +5,7 @@ use std::ops::Range;
 
 use xxhash_rust::xxh3::xxh3_64;
 
-use super::error::PackError;
-use super::inputs::Fingerprint;
+use super::{Fingerprint, PackError};
 use crate::base::SharedBytes;
 
 /// What every pack begins with: the line ends show a file that was taken for text.
@@ -28,7 +27,7 @@ const ALIGNMENT: usize = 256;
 /// What a section holds. The numbers are part of the format.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[repr(u32)]
-pub(super) enum SectionKind {
+pub(crate) enum SectionKind {
     /// JSON: everything that is no picture and no font.
     Description = 1,
     /// Texels of a page.
@@ -42,10 +41,10 @@ pub(super) enum SectionKind {
 }
 
 /// A section to be written.
-pub(super) type Section<'a> = (SectionKind, &'a [u8]);
+pub(crate) type Section<'a> = (SectionKind, &'a [u8]);
 
 /// The bytes of a pack.
-pub(super) fn write(fingerprint: Fingerprint, sections: &[Section<'_>]) -> Vec<u8> {
+pub(crate) fn write(fingerprint: Fingerprint, sections: &[Section<'_>]) -> Vec<u8> {
     let mut bytes = vec![0; HEADER + ENTRY * sections.len()];
     for (index, (kind, section)) in sections.iter().enumerate() {
         bytes.resize(bytes.len().next_multiple_of(ALIGNMENT), 0);
@@ -83,9 +82,9 @@ fn header_checksum(bytes: &[u8], sections: usize) -> u64 {
 
 /// The sections of a pack, none of which reaches past its end.
 #[derive(Debug)]
-pub(super) struct Container {
+pub(crate) struct Container {
     bytes: SharedBytes,
-    pub(super) fingerprint: Fingerprint,
+    pub(crate) fingerprint: Fingerprint,
     sections: Vec<Entry>,
 }
 
@@ -98,7 +97,7 @@ struct Entry {
 
 impl Container {
     /// Reads header and table, and checks them.
-    pub(super) fn read(bytes: SharedBytes) -> Result<Self, PackError> {
+    pub(crate) fn read(bytes: SharedBytes) -> Result<Self, PackError> {
         if !bytes.starts_with(&SIGNATURE) {
             return Err(PackError::NotAPack);
         }
@@ -174,7 +173,7 @@ impl Container {
     }
 
     /// Section `index`, which must be of a kind, with its checksum looked after.
-    pub(super) fn section(
+    pub(crate) fn section(
         &self,
         kind: SectionKind,
         index: usize,
@@ -203,7 +202,7 @@ impl Container {
     }
 
     /// The numbers of all sections of a kind.
-    pub(super) fn all(&self, kind: SectionKind) -> impl Iterator<Item = usize> {
+    pub(crate) fn all(&self, kind: SectionKind) -> impl Iterator<Item = usize> {
         let sections = self.sections.iter().enumerate();
         sections.filter_map(move |(index, entry)| (entry.kind == kind as u32).then_some(index))
     }

@@ -13,9 +13,10 @@ use serde::de::value::MapAccessDeserializer;
 use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
 use toml::Spanned;
 
-use super::{EffectRecord, InlineSprite, Markup, Plate, SpriteAlign, StyleChange};
+use super::{EffectRecord, Markup, StyleChange};
 use crate::base::{Color, Image, Limits, Size, TomlFault, line_of, parse, read_text};
 use crate::font::Face;
+use crate::text::{InlineSprite, Plate, SpriteAlign};
 
 /// What a file says of the names in texts with markup.
 #[derive(Clone, Debug, Default)]

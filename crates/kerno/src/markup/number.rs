@@ -83,15 +83,15 @@ impl Default for NumberOptions {
 }
 
 /// Writes numbers as a language does (Unicode CLDR): its digits, its separators, its
-/// groups. To keep them from dancing see [`Style::tabular`](super::Style::tabular).
+/// groups. To keep them from dancing see [`Style::tabular`](crate::Style::tabular).
 ///
 /// ```
-/// use kerno::{NumberFormat, NumberOptions};
+/// use kerno::markup::{NumberFormat, NumberOptions};
 /// let fares = NumberFormat::new("en", NumberOptions::default().digits(4))?;
 /// assert_eq!(fares.format(284.0), "0,284");
 /// let depth = NumberFormat::new("de", NumberOptions::default().decimals(1))?;
 /// assert_eq!(depth.format(-1234.56), "-1.234,6");
-/// # Ok::<(), kerno::NumberError>(())
+/// # Ok::<(), kerno::markup::NumberError>(())
 /// ```
 #[derive(Debug)]
 pub struct NumberFormat {

@@ -3,8 +3,8 @@
 use serde::Deserialize;
 use toml::Spanned;
 
-use super::{Effect, Fill};
 use crate::base::Color;
+use crate::text::{Effect, Fill};
 
 /// An effect as style files and manifests write it: `{ outline = { width = 2 } }`.
 #[derive(Debug, Deserialize)]

@@ -2,11 +2,9 @@
 
 use std::borrow::Cow;
 
-use super::owned_span::OwnedSpan;
-use super::sprite::SIGN;
-use super::{Effect, InlineSprite, Plate, Span, Style};
 use crate::base::{Color, nearest};
 use crate::font::Face;
+use crate::text::{Effect, InlineSprite, OwnedSpan, Plate, SIGN, Span, Style};
 
 /// Changes that a named style makes to the style around it; the rest stays.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -71,7 +69,9 @@ impl StyleChange {
 /// The names that may stand in a text with markup.
 ///
 /// ```
-/// use kerno::{Color, InlineSprite, Markup, Size, StyleChange};
+/// use kerno::{Color, Size};
+/// use kerno::markup::{Markup, StyleChange};
+/// use kerno::text::InlineSprite;
 /// let gold = StyleChange::default().color(Color::rgb(255, 207, 112));
 /// let lantern = InlineSprite::new("lantern", Size::new(32.0, 48.0), 18.0);
 /// let markup = Markup::new().style("gold", gold).mark("pause").sprite("icon", lantern);
@@ -213,7 +213,7 @@ impl StyledText {
         &self.text
     }
 
-    /// Its parts with their styles, for [`TextLayout`](super::TextLayout).
+    /// Its parts with their styles, for [`TextLayout`](crate::TextLayout).
     pub fn spans(&self) -> Vec<Span<'_>> {
         OwnedSpan::spans(&self.parts, &self.text)
     }

@@ -2,7 +2,7 @@
 
 use std::fmt::Write;
 
-use super::{Strike, StrikeGlyph};
+use super::strike::{Strike, StrikeGlyph};
 use crate::base::{DeviceSize, Image, Limits};
 use crate::raster::RasterError;
 
@@ -31,7 +31,7 @@ impl Strike {
             }
         }
         let overshoot =
-            |edge: fn(i32, i32) -> i32, from: i32, side: fn(&super::Coverage) -> i32| {
+            |edge: fn(i32, i32) -> i32, from: i32, side: fn(&crate::raster::Coverage) -> i32| {
                 let inks = self.glyphs.iter().map(|glyph| &glyph.picture);
                 inks.filter(|ink| !ink.is_empty())
                     .map(side)

@@ -1,7 +1,7 @@
 //! The outline of a glyph.
 
-use super::contours::{Contour, Contours, OutlinePoint, PointKind};
-use super::tables::GlyphMemory;
+use super::memory::ReaderMemory;
+use super::{Contour, Contours, OutlinePoint, PointKind};
 
 /// One step along an outline.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,13 +18,13 @@ pub enum Segment {
 
 /// Closed contours, filled by the non-zero winding rule.
 ///
-/// Also the buffer that [`Face::outline`](super::Face::outline) fills: lend
+/// Also the buffer that [`Face::outline`](crate::Face::outline) fills: lend
 /// the same one again and again, and nothing is allocated.
 #[derive(Clone, Debug, Default)]
 pub struct Outline {
     pub(crate) contours: Contours,
     /// Working memory of the `glyf` reader.
-    pub(super) memory: GlyphMemory,
+    pub(crate) memory: ReaderMemory,
     /// Working memory of synthetic styles.
     pub(super) directions: Vec<OutlinePoint>,
     pub(super) spare: Contours,
@@ -55,7 +55,7 @@ impl Outline {
     /// there is one starts at the origin.
     ///
     /// ```
-    /// use kerno::Outline;
+    /// use kerno::outline::Outline;
     /// let mut sail = Outline::new();
     /// sail.move_to(0.0, 0.0);
     /// sail.line_to(8.0, 0.0);

@@ -1,0 +1,15 @@
+//! Outlines: closed contours of lines and curves.
+//!
+//! What goes in: points and curves, in the units of whoever draws them, y up. What comes
+//! out: an [`Outline`], to be walked along, filled, or grown on all sides. The room knows
+//! nothing of fonts.
+
+mod contours;
+mod memory;
+mod outset;
+mod shape;
+
+pub use contours::OutlinePoint;
+pub(crate) use contours::{Contour, Contours, PointKind};
+pub(crate) use memory::{DeltaMemory, ReaderMemory};
+pub use shape::{Outline, Segment};
