@@ -69,14 +69,22 @@
 //! values that the caller holds and passes.
 
 #![forbid(unsafe_code)]
+// Some helpers serve the bake and the readers of files alone.
+#![cfg_attr(
+    not(feature = "bake"),
+    allow(dead_code, unused_imports, reason = "what only the bake uses")
+)]
 
 pub mod atlas;
+#[cfg(feature = "bake")]
 pub mod bake;
 pub mod base;
+#[cfg(feature = "bake")]
 pub mod convert;
 pub mod dialogue;
 pub mod draw;
 pub mod font;
+#[cfg(feature = "installed-fonts")]
 pub mod installed;
 pub mod markup;
 pub mod outline;

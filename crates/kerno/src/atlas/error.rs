@@ -82,6 +82,28 @@ pub enum AtlasError {
 
 crate::base::debug_in_full!(AtlasError);
 
+impl AtlasError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Raster(error) => error.code(),
+            Self::TooLarge { .. } => "atlas-too-large",
+            Self::Full { .. } => "atlas-full",
+            Self::PageSide { .. } => "atlas-page-side",
+            Self::SubpixelPositions { .. } => "atlas-subpixel-positions",
+            Self::MaxPages { .. } => "atlas-max-pages",
+            Self::NotBaked { .. } => "atlas-not-baked",
+            Self::BadSprite { .. } => "atlas-bad-sprite",
+            Self::Folder { .. } => "atlas-folder",
+            Self::Image(error) => error.code(),
+            Self::BadAnimation { .. } => "atlas-bad-animation",
+            Self::DuplicateSprite { .. } => "atlas-duplicate-sprite",
+            Self::OtherAtlas { .. } => "atlas-other-atlas",
+            Self::NoSuchSprite { .. } => "atlas-no-such-sprite",
+        }
+    }
+}
+
 fn did_you_mean(nearest: Option<&str>) -> String {
     nearest.map_or_else(String::new, |name| format!("; did you mean “{name}”?"))
 }

@@ -15,6 +15,7 @@ impl Atlas {
     /// # Errors
     /// [`AtlasError::Folder`] where a folder can't be read, [`AtlasError::Image`]
     /// with the file that is no PNG, and what [`Atlas::add_sprite`] says.
+    #[cfg(feature = "png")]
     pub fn add_sprites_from_folder(
         &mut self,
         folder: impl AsRef<Path>,

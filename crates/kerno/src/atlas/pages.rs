@@ -2,15 +2,12 @@
 
 use std::ops::Range;
 
-use serde::{Deserialize, Serialize};
-
 use super::changes::Changes;
 use super::{AtlasError, Skyline};
 use crate::base::SharedBytes;
 
 /// Kind of the texels of a page.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Deserialize, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum PageKind {
     /// One byte a texel: how much of it is covered.
     Mask,

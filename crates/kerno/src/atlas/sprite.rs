@@ -1,7 +1,5 @@
 //! Sprites: pictures drawn by hand, and the nine parts of a panel.
 
-use serde::{Deserialize, Serialize};
-
 use super::pixels::{Pixels, cut_out, opaque_part};
 use super::{AtlasError, Slot};
 use crate::base::{Anchor, DeviceRect, Image, Insets, Size};
@@ -11,8 +9,8 @@ use crate::base::{Anchor, DeviceRect, Image, Insets, Size};
 pub struct SpriteId(pub(crate) u32);
 
 /// Sampling of a sprite that is drawn at another size than its own.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum Sampling {
     /// Averages texels when shrunk, blends neighbours when enlarged.
     #[default]
@@ -54,8 +52,8 @@ crate::base::setters! {
 }
 
 /// Filling of a part of a nine-slice.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize, Serialize)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum SliceFill {
     /// It is stretched.
     #[default]

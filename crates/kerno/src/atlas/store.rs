@@ -20,6 +20,7 @@ use crate::raster::{GlyphRequest, Rasterizer};
 
 /// Statistics of an atlas, for reports.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct AtlasStatistics {
     /// Glyph pictures with ink.
     pub glyphs: usize,

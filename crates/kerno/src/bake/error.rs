@@ -55,3 +55,17 @@ pub enum BakeError {
 }
 
 crate::base::debug_in_full!(BakeError);
+
+impl BakeError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Io { .. } => "bake-io",
+            Self::Line { .. } => "bake-line",
+            Self::Nothing { .. } => "bake-nothing",
+            Self::Picture { .. } => "bake-picture",
+            Self::Encode { .. } => "bake-encode",
+            Self::TooMuch { .. } => "bake-too-much",
+        }
+    }
+}

@@ -12,9 +12,11 @@ use super::Bake;
 use super::error::BakeError;
 use super::pages::MadePage;
 use crate::atlas::{BakedGlyph, PageKind};
-use crate::base::{Image, ImageError, Treatment};
+use crate::base::{Image, ImageError};
 use crate::font::{Face, GlyphId};
-use crate::pack::{Description, Fingerprint, PageRecord, SlotRecord};
+use crate::pack::{
+    Description, Fingerprint, PageKindRecord, PageRecord, SlotRecord, TreatmentRecord,
+};
 
 /// The files of a bake, to be written beside each other.
 #[derive(Debug)]
@@ -58,7 +60,7 @@ struct ListedStrike {
     face: usize,
     size: f32,
     #[serde(flatten)]
-    treatment: Treatment,
+    treatment: TreatmentRecord,
     glyphs: Vec<ListedGlyph>,
 }
 
@@ -66,6 +68,7 @@ struct ListedStrike {
 struct ListedGlyph {
     glyph: u16,
     subpixel: u8,
+    #[serde(with = "PageKindRecord")]
     kind: PageKind,
     #[serde(flatten)]
     slot: SlotRecord,
@@ -165,7 +168,7 @@ impl Bake<'_> {
             .map(|((face, size, treatment), glyphs)| ListedStrike {
                 face: *face,
                 size: f32::from_bits(*size),
-                treatment: *treatment,
+                treatment: TreatmentRecord(*treatment),
                 glyphs: glyphs.iter().map(ListedGlyph::of).collect(),
             });
         let mut description = Description::of(self, faces.collect(), strikes.collect());

@@ -8,6 +8,7 @@ use crate::atlas::PageKind;
 
 /// What a bake costs, and what it lacks.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Report {
     /// Every strike, in the order of the faces and sizes.
     pub strikes: Vec<PictureUse>,
@@ -30,6 +31,7 @@ pub struct Report {
 
 /// What the pictures of a strike or of a group of sprites take.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct PictureUse {
     /// What they are.
     pub name: String,
@@ -47,6 +49,7 @@ pub struct PictureUse {
 
 /// Bytes that a font takes in a pack, beside its pictures.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct FontUse {
     /// The faces that are of it.
     pub faces: Vec<String>,
@@ -58,6 +61,7 @@ pub struct FontUse {
 
 /// How full a page is.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct PageUse {
     /// Mask or colour.
     pub kind: PageKind,
@@ -73,6 +77,7 @@ pub struct PageUse {
 
 /// What a charset costs.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct CharsetUse {
     /// Its name in the manifest.
     pub name: String,

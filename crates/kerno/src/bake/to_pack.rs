@@ -7,8 +7,8 @@ use xxhash_rust::xxh3::xxh3_128;
 use super::{Bake, BakeError};
 use crate::base::SharedBytes;
 use crate::pack::{
-    Description, PackedFace, PackedId, PackedStrike, Section, SectionKind, write, write_glyph,
-    write_pictures,
+    Description, PackedFace, PackedId, PackedStrike, Section, SectionKind, TreatmentRecord, write,
+    write_glyph, write_pictures,
 };
 
 impl Bake<'_> {
@@ -27,7 +27,7 @@ impl Bake<'_> {
             strikes.push(PackedStrike {
                 face: *face as u32,
                 size: f32::from_bits(*size),
-                treatment: *treatment,
+                treatment: TreatmentRecord(*treatment),
                 first,
                 count: placed.len(),
             });

@@ -1,6 +1,7 @@
 //! Colours: 8-bit sRGB with straight alpha.
 
 use std::fmt;
+#[cfg(feature = "css-colors")]
 use std::str::FromStr;
 
 /// A colour in 8-bit sRGB with straight alpha (255 is opaque).
@@ -86,13 +87,24 @@ impl fmt::Display for Color {
 }
 
 /// A text that is no CSS colour.
+#[cfg(feature = "css-colors")]
 #[derive(Clone, PartialEq, Eq, thiserror::Error)]
 #[error(
     "“{0}” is not a colour; write a CSS colour such as #ffcf70, goldenrod or “rgb(255 207 112 / 80%)”"
 )]
 pub struct ColorError(String);
+#[cfg(feature = "css-colors")]
 crate::base::debug_in_full!(ColorError);
 
+#[cfg(feature = "css-colors")]
+impl ColorError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        "color-syntax"
+    }
+}
+
+#[cfg(feature = "css-colors")]
 impl FromStr for Color {
     type Err = ColorError;
 

@@ -1,12 +1,8 @@
 //! How the border of a glyph meets the pixels.
 
-use serde::{Deserialize, Serialize};
-
 /// Anti-aliasing of glyphs.
-#[derive(
-    Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize, Serialize,
-)]
-#[serde(rename_all = "kebab-case")]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
 pub enum Edges {
     /// Anti-aliased: each pixel takes the exact share that the outline covers.
     #[default]

@@ -16,15 +16,20 @@ mod limits;
 mod message;
 mod named_colors;
 mod nearest;
+#[cfg(feature = "png")]
+mod png_file;
 mod setters;
 mod stamp;
+#[cfg(feature = "files")]
 mod toml_text;
 mod treatment;
 
 pub use affine::Affine;
 pub use bytes::SharedBytes;
+pub use color::Color;
+#[cfg(feature = "css-colors")]
+pub use color::ColorError;
 pub(crate) use color::straight;
-pub use color::{Color, ColorError};
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
 pub(crate) use files::{read_file, read_text};
@@ -36,5 +41,6 @@ pub use message::full_message;
 pub(crate) use nearest::nearest;
 pub(crate) use setters::setters;
 pub(crate) use stamp::Stamp;
+#[cfg(feature = "files")]
 pub(crate) use toml_text::{TomlFault, line_of, parse};
 pub use treatment::Treatment;

@@ -2,8 +2,6 @@
 
 use std::fmt;
 
-use serde::{Deserialize, Serialize};
-
 use super::Edges;
 
 /// Treatment of the shape of a glyph: together with its size it tells one strike
@@ -14,25 +12,14 @@ use super::Edges;
 /// let outline = Treatment::from(Edges::Smooth).with_outset(1.5);
 /// assert_eq!(outline.outset_px(), 1.5);
 /// ```
-#[derive(
-    Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Deserialize, Serialize,
-)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub struct Treatment {
     /// Smooth or hard edges.
     pub edges: Edges,
     /// Outset of the shape on all sides, in 1/64 device pixel: 0 for the letter itself,
     /// more for the outline that shows around it.
-    #[serde(default, skip_serializing_if = "is_zero")]
     pub outset: u16,
-}
-
-#[expect(
-    clippy::trivially_copy_pass_by_ref,
-    reason = "serde asks for a reference"
-)]
-fn is_zero(number: &u16) -> bool {
-    *number == 0
 }
 
 impl Treatment {

@@ -42,6 +42,13 @@ pub struct PaceError {
 
 crate::base::debug_in_full!(PaceError);
 
+impl PaceError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        "pace-out-of-range"
+    }
+}
+
 impl Pace {
     /// Refuses a pace that no timetable can be made from.
     pub(super) fn check(&self) -> Result<(), PaceError> {

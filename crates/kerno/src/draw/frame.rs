@@ -12,6 +12,7 @@ use super::Vertex;
 /// one of them may be empty. Draw without culling, blend with “one, one minus source
 /// alpha”.
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct Frame<'a> {
     /// Corners of quads.
     pub vertices: &'a [Vertex],
@@ -31,6 +32,7 @@ impl Frame<'_> {
 
 /// A run of indices for one draw call.
 #[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct Batch {
     /// Range of [`Frame::indices`].
     pub indices: Range<u32>,

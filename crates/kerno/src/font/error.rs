@@ -146,6 +146,31 @@ pub enum FontError {
 
 crate::base::debug_in_full!(FontError);
 
+impl FontError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Io { .. } => "font-io",
+            Self::InFile { source, .. } => source.code(),
+            Self::Unusable(error) => error.code(),
+            Self::NotAFont { .. } => "font-not-a-font",
+            Self::UnsupportedFormat { .. } => "font-unsupported-format",
+            Self::ColorOnly { .. } => "font-color-only",
+            Self::MissingTable { .. } => "font-missing-table",
+            Self::Table { .. } => "font-table",
+            Self::NoSuchFace { .. } => "font-no-such-face",
+            Self::NoSuchAxis { .. } => "font-no-such-axis",
+            Self::NoSuchStrike { .. } => "font-no-such-strike",
+            Self::Synthesis { .. } => "font-synthesis",
+            Self::Unpacked { .. } => "font-unpacked",
+            Self::Line { .. } => "font-line",
+            Self::SheetPicture { .. } => "font-sheet-picture",
+            Self::NoSuchGlyph { .. } => "font-no-such-glyph",
+            Self::Limit { .. } => "font-limit",
+        }
+    }
+}
+
 fn list_sizes(sizes: &[u16]) -> String {
     if sizes.is_empty() {
         return "it has none at all".to_owned();

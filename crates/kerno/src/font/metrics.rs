@@ -2,6 +2,7 @@
 
 /// Measures of a whole face, in font units, y up.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Metrics {
     /// Font units in the side of the em square, 16 to 16384 (`head`).
     pub units_per_em: u16,

@@ -9,6 +9,7 @@
 //! glyph, character and pair is read from the bytes when asked for.
 
 mod bitmap;
+mod encodings;
 mod error;
 mod extent;
 mod face;
@@ -18,7 +19,9 @@ mod lazy_pages;
 mod metrics;
 mod picture;
 mod shaping;
+#[cfg(feature = "files")]
 mod sheet;
+#[cfg(feature = "bake")]
 mod subset;
 mod synthesis;
 mod table;
@@ -33,8 +36,10 @@ pub(crate) use picture::GlyphPictures;
 pub(crate) use shaping::{
     Attachment, ChosenLookups, Feature, GlyphRow, Neighbours, RowGlyph, TextKind,
 };
+#[cfg(feature = "bake")]
 pub(crate) use subset::{Wanted, subset};
 pub use synthesis::Synthesis;
 pub use table::Tag;
+#[cfg(feature = "installed-fonts")]
 pub(crate) use tables::{Directory, assemble, face_count, face_offset, read_name};
 pub use tables::{NameId, TableRecord};

@@ -54,6 +54,13 @@ pub struct LookupError {
 
 crate::base::debug_in_full!(LookupError);
 
+impl LookupError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        "lookup-no-such-family"
+    }
+}
+
 fn nearest_names(names: &[String]) -> String {
     match names {
         [] => String::new(),

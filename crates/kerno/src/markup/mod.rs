@@ -5,12 +5,18 @@
 //! [`TextLayout`](crate::TextLayout) lays out and whose marks are the game's. Numbers are
 //! written by a [`NumberFormat`].
 
+#[cfg(feature = "files")]
 mod effect_record;
+#[cfg(feature = "numbers")]
 mod number;
 mod reading;
+#[cfg(feature = "files")]
 mod style_file;
 
+#[cfg(feature = "files")]
 pub(crate) use effect_record::EffectRecord;
+#[cfg(feature = "numbers")]
 pub use number::{NumberError, NumberFormat, NumberOptions, NumberSign};
 pub use reading::{Mark, Markup, MarkupError, StyleChange, StyledText};
+#[cfg(feature = "files")]
 pub use style_file::{StyleFile, StyleFileError};

@@ -28,8 +28,19 @@ pub enum NumberError {
 
 crate::base::debug_in_full!(NumberError);
 
+impl NumberError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Locale { .. } => "number-locale",
+            Self::Digits { .. } => "number-digits",
+        }
+    }
+}
+
 /// The numbers that are written with a sign (ECMA-402, `signDisplay`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum NumberSign {
     /// Those below zero. What is rounded to zero has none.
     #[default]

@@ -96,6 +96,7 @@ pub struct StyledText {
 
 /// Something between two clusters of a text: a pause, a picture, a value.
 #[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct Mark {
     /// Before which byte of the text.
     pub byte: usize,
@@ -118,6 +119,13 @@ pub struct MarkupError {
 }
 
 crate::base::debug_in_full!(MarkupError);
+
+impl MarkupError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        "markup-syntax"
+    }
+}
 
 /// How deep styles may nest.
 const DEEPEST: usize = 64;

@@ -53,6 +53,16 @@ pub enum StyleFileError {
 
 crate::base::debug_in_full!(StyleFileError);
 
+impl StyleFileError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Io { .. } => "style-file-io",
+            Self::Line { .. } => "style-file-line",
+        }
+    }
+}
+
 /// The name of the mark that sprites are arguments of.
 const ICON: &str = "icon";
 

@@ -3,6 +3,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::values::{PageKindRecord, SamplingRecord, SliceFillRecord};
 use crate::atlas::{PageKind, Sampling, SliceFill, Slot, Sprite, SpriteOptions, TexelRect};
 use crate::base::{Anchor, Insets};
 
@@ -25,6 +26,7 @@ pub(crate) struct Description<F, S> {
 
 #[derive(Debug, Deserialize, Serialize)]
 pub(crate) struct PageRecord {
+    #[serde(with = "PageKindRecord")]
     pub(crate) kind: PageKind,
     pub(crate) width: u16,
     pub(crate) height: u16,
@@ -95,8 +97,11 @@ pub(crate) struct SpriteRecord {
     pub(crate) density: f32,
     /// Nine-slice borders in image pixels: top, right, bottom, left.
     pub(crate) slices: [f32; 4],
+    #[serde(with = "SamplingRecord")]
     pub(crate) sampling: Sampling,
+    #[serde(with = "SliceFillRecord")]
     pub(crate) sides: SliceFill,
+    #[serde(with = "SliceFillRecord")]
     pub(crate) middle: SliceFill,
     pub(crate) origin: [f32; 2],
     /// One for each scale at which it has another size.

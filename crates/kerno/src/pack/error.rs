@@ -70,6 +70,22 @@ pub enum PackError {
 
 crate::base::debug_in_full!(PackError);
 
+impl PackError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Io { .. } => "pack-io",
+            Self::InFile { source, .. } => source.code(),
+            Self::NotAPack { .. } => "pack-not-a-pack",
+            Self::Version { .. } => "pack-version",
+            Self::Damaged { .. } => "pack-damaged",
+            Self::Face { .. } => "pack-face",
+            Self::NoSuch { .. } => "pack-no-such",
+            Self::Atlas(error) => error.code(),
+        }
+    }
+}
+
 fn did_you_mean(nearest: Option<&str>) -> String {
     nearest.map_or_else(String::new, |name| format!("; did you mean “{name}”?"))
 }

@@ -335,7 +335,7 @@ impl Pack {
             (is_sorted && is_known && is_placed).then_some(BakedStrike {
                 face: strike.face,
                 size: strike.size,
-                treatment: strike.treatment,
+                treatment: strike.treatment.0,
                 glyphs,
             })
         };

@@ -11,6 +11,7 @@ mod fingerprint;
 mod glyphs;
 mod loaded;
 mod records;
+mod values;
 
 pub(crate) use container::{Section, SectionKind, write};
 pub(crate) use description::{
@@ -22,3 +23,6 @@ pub use fingerprint::Fingerprint;
 pub(crate) use glyphs::{write_glyph, write_pictures};
 pub use loaded::Pack;
 pub(crate) use records::{PackedFace, PackedId, PackedStrike};
+pub(crate) use values::{
+    EdgesRecord, PageKindRecord, SamplingRecord, SliceFillRecord, TreatmentRecord,
+};

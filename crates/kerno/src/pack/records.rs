@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Deserializer, Serialize, Serializer};
 
-use crate::base::Treatment;
+use super::values::TreatmentRecord;
 use crate::font::FaceId;
 
 /// A face as a pack tells it.
@@ -49,7 +49,7 @@ pub(crate) struct PackedStrike {
     /// Device pixels per em.
     pub(crate) size: f32,
     #[serde(flatten)]
-    pub(crate) treatment: Treatment,
+    pub(crate) treatment: TreatmentRecord,
     pub(crate) first: usize,
     pub(crate) count: usize,
 }

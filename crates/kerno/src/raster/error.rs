@@ -42,3 +42,16 @@ pub enum RasterError {
 }
 
 crate::base::debug_in_full!(RasterError);
+
+impl RasterError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Font(error) => error.code(),
+            Self::NotFinite { .. } => "raster-not-finite",
+            Self::Size { .. } => "raster-size",
+            Self::NotReadable { .. } => "raster-not-readable",
+            Self::TooLarge { .. } => "raster-too-large",
+        }
+    }
+}

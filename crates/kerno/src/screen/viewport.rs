@@ -5,6 +5,7 @@ use crate::base::{Anchor, DevicePoint, DeviceSize, Mapping, Offset, Point, Rect,
 /// Fit of a design in a window of another shape (CSS `object-fit`, and a mode
 /// for pixel art).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum Fit {
     /// As large as can be with all of the design inside the window.
     #[default]
@@ -52,6 +53,16 @@ pub enum ViewportError {
 }
 
 crate::base::debug_in_full!(ViewportError);
+
+impl ViewportError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::Design { .. } => "viewport-design",
+            Self::Window { .. } => "viewport-window",
+        }
+    }
+}
 
 impl Viewport {
     /// Shows a design of `design` pixels in a window.

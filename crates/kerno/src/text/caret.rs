@@ -7,6 +7,7 @@ use crate::base::{Point, Rect};
 
 /// The place of a caret, in design pixels from the block's top left corner.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Caret {
     /// Rightwards.
     pub x: f32,

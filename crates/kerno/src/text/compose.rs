@@ -31,7 +31,7 @@ pub(super) fn compose(
     if let Some(least) = options.shrink_to {
         return shrunk(spans, options, least, work);
     }
-    let text: String = spans.iter().map(|span| span.text).collect();
+    let text: String = spans.iter().map(Span::text).collect();
     let length = text.len();
     u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
     let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
@@ -224,7 +224,7 @@ fn shrunk(
             }
         }
         let scaled = spans.iter().zip(&parts);
-        let scaled: Vec<Span<'_>> = scaled.map(|(span, part)| part.span(span.text)).collect();
+        let scaled: Vec<Span<'_>> = scaled.map(|(span, part)| part.span(span.text())).collect();
         compose(&scaled, options, work)
     };
     let mut best = at(1.0, &tried)?;
@@ -332,7 +332,7 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
             return refuse(what, value, "0 to 1000000000");
         }
     }
-    let mut sprites = spans.iter().filter_map(|span| span.sprite);
+    let mut sprites = spans.iter().filter_map(Span::own_sprite);
     if let Some(sprite) = sprites.find(|sprite| !sprite.is_sound()) {
         return refuse(
             "the height of a sprite in a text",

@@ -39,3 +39,16 @@ pub enum TextError {
 }
 
 crate::base::debug_in_full!(TextError);
+
+impl TextError {
+    /// Stable code of the error, for logs and programs: it stays where the message changes.
+    pub fn code(&self) -> &'static str {
+        match self {
+            Self::OutOfRange { .. } => "text-out-of-range",
+            Self::TooLong { .. } => "text-too-long",
+            Self::BadRange { .. } => "text-bad-range",
+            Self::NoSuchSpan { .. } => "text-no-such-span",
+            Self::Font(error) => error.code(),
+        }
+    }
+}

@@ -13,40 +13,64 @@ use super::{InlineSprite, LayoutContext, LayoutOptions, Overflow, Style, TextErr
 use crate::base::{Anchor, Rect, Size, Stamp};
 use crate::font::{Face, GlyphId};
 
-/// A piece of text in one style.
+/// A part of a text in one style: letters, or a sprite between them.
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct Span<'a> {
-    /// The text.
-    pub text: &'a str,
-    /// The look of the text.
+    /// Letters or a sprite.
+    pub content: SpanContent<'a>,
+    /// The look of the letters. For a sprite it says how high the line is, how far the
+    /// sprite is raised, and what plate is behind it.
     pub style: &'a Style,
-    /// The sprite that it is instead of a text, which is U+FFFC then.
-    pub sprite: Option<&'a InlineSprite>,
+}
+
+/// The content of a [`Span`].
+#[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
+pub enum SpanContent<'a> {
+    /// Letters.
+    Text(&'a str),
+    /// A sprite, which stands in the text as U+FFFC.
+    Sprite(&'a InlineSprite),
 }
 
 impl<'a> Span<'a> {
     /// A piece of text in one style.
     pub fn new(text: &'a str, style: &'a Style) -> Self {
         Self {
-            text,
+            content: SpanContent::Text(text),
             style,
-            sprite: None,
         }
     }
 
-    /// A sprite in a line of text in one style, which says how high the line is, how
-    /// far the sprite is raised, and what plate is behind it.
+    /// A sprite in a line of text in one style.
     pub fn sprite(sprite: &'a InlineSprite, style: &'a Style) -> Self {
         Self {
-            text: SIGN,
+            content: SpanContent::Sprite(sprite),
             style,
-            sprite: Some(sprite),
+        }
+    }
+
+    /// Its part of the text.
+    pub fn text(&self) -> &'a str {
+        match self.content {
+            SpanContent::Text(text) => text,
+            SpanContent::Sprite(_) => SIGN,
+        }
+    }
+
+    /// The sprite that it is, if it is one.
+    pub(super) fn own_sprite(&self) -> Option<&'a InlineSprite> {
+        match self.content {
+            SpanContent::Sprite(sprite) => Some(sprite),
+            SpanContent::Text(_) => None,
         }
     }
 }
 
 /// A glyph with its place, in design pixels from the block's top left corner.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct PlacedGlyph {
     /// The glyph, of the face of its span.
     pub glyph: GlyphId,
@@ -69,6 +93,7 @@ pub struct PlacedGlyph {
 
 /// A grapheme cluster (UAX #29): what a reader takes for one character.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Cluster {
     /// First byte in the text.
     pub start: u32,
@@ -113,6 +138,7 @@ impl Cluster {
 
 /// One line of a block, in design pixels from the block's top left corner.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Line {
     /// Its clusters, with the break that ends it.
     pub clusters: Range<usize>,
@@ -166,6 +192,7 @@ pub struct TextLayout {
 /// A span that is not set in the size of its style: a bitmap strike has whole
 /// multiples of its pixels only.
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Resized {
     /// Index of the span.
     pub span: u32,

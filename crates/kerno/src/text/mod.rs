@@ -42,7 +42,7 @@ pub use caret::Caret;
 pub use context::LayoutContext;
 pub use effect::{Effect, EffectLayer, Fill, LetterOutline};
 pub use error::TextError;
-pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, TextLayout};
+pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, SpanContent, TextLayout};
 pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,

@@ -103,6 +103,7 @@ impl Default for LayoutOptions {
 
 /// Horizontal alignment of lines that are shorter than the block (CSS `text-align`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum TextAlign {
     /// To the side where reading starts.
     #[default]
@@ -129,6 +130,7 @@ impl TextAlign {
 
 /// Vertical alignment of lines in a block that is higher than they are.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[non_exhaustive]
 pub enum VerticalAlign {
     /// To the top.
     #[default]
@@ -150,6 +152,7 @@ pub enum VerticalAlign {
 
 /// Line wrapping (CSS `text-wrap`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum Wrap {
     /// Nowhere but at line breaks.
     None,
@@ -165,6 +168,7 @@ pub enum Wrap {
 /// Treatment of text that does not fit its block (CSS `overflow` and
 /// `text-overflow`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum Overflow {
     /// It is there and reaches out.
     #[default]
@@ -183,6 +187,7 @@ pub enum Overflow {
 
 /// Direction of a text as a whole (UAX #9, the paragraph level).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum Direction {
     /// As its first letter that has a direction (rules P2 and P3).
     #[default]
@@ -195,6 +200,7 @@ pub enum Direction {
 
 /// True if white space is kept (CSS `white-space-collapse`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum WhiteSpace {
     /// As it is.
     #[default]
@@ -205,6 +211,7 @@ pub enum WhiteSpace {
 
 /// Strictness of line breaks (CSS `line-break`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum LineBreak {
     /// The fewest rules: for short lines.
     Loose,
@@ -230,6 +237,7 @@ impl LineBreak {
 
 /// True if words may be broken (CSS `word-break`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum WordBreak {
     /// As each script does.
     #[default]
@@ -252,6 +260,7 @@ impl WordBreak {
 
 /// True if a word that is longer than a line is broken (CSS `overflow-wrap`).
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum OverflowWrap {
     /// It reaches out.
     Normal,

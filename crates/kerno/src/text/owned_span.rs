@@ -16,9 +16,9 @@ pub(crate) struct OwnedSpan {
 impl OwnedSpan {
     pub(crate) fn of(span: &Span<'_>) -> Self {
         Self {
-            length: span.text.len(),
+            length: span.text().len(),
             style: span.style.clone(),
-            sprite: span.sprite.cloned(),
+            sprite: span.own_sprite().cloned(),
         }
     }
 
@@ -35,10 +35,9 @@ impl OwnedSpan {
 
     /// The part as a span of the text that it is of, which is `text` from its start on.
     pub(crate) fn span<'a>(&'a self, text: &'a str) -> Span<'a> {
-        Span {
-            text: &text[..self.length],
-            style: &self.style,
-            sprite: self.sprite.as_ref(),
+        match &self.sprite {
+            Some(sprite) => Span::sprite(sprite, &self.style),
+            None => Span::new(&text[..self.length], &self.style),
         }
     }
 }

@@ -5,6 +5,7 @@ use crate::base::Rect;
 
 /// A line that goes along with letters (CSS `text-decoration-line`).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum DecorationLine {
     /// Beneath the baseline, where the face wants it (`post`).
     Underline,

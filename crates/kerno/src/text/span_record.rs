@@ -20,9 +20,9 @@ impl SpanRecord {
     pub(super) fn of(span: &Span<'_>, given: &Style) -> Self {
         let is_other = span.style != given;
         Self {
-            length: span.text.len(),
+            length: span.text().len(),
             wanted: is_other.then(|| Box::new(span.style.clone())),
-            sprite: span.sprite.cloned().map(Box::new),
+            sprite: span.own_sprite().cloned().map(Box::new),
         }
     }
 }

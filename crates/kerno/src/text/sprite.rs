@@ -44,6 +44,7 @@ crate::base::setters! {
 /// Vertical alignment of a sprite on its line (CSS `vertical-align`). The baseline shift of its
 /// style raises it from there.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+#[non_exhaustive]
 pub enum SpriteAlign {
     /// On the baseline, as letters do.
     Baseline,

@@ -204,6 +204,7 @@ impl Style {
 
 /// From one baseline to the next (CSS `line-height`).
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[non_exhaustive]
 pub enum LineHeight {
     /// The height that the face asks for: ascender, descender and line gap.
     #[default]

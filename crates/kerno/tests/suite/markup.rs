@@ -106,7 +106,7 @@ fn names_change_styles_and_leave_marks() {
     let spans = read.spans();
     let told: Vec<(&str, f32, bool)> = spans
         .iter()
-        .map(|span| (span.text, span.style.size, span.style.color == GOLD))
+        .map(|span| (span.text(), span.style.size, span.style.color == GOLD))
         .collect();
     assert_eq!(
         told,

@@ -10,6 +10,7 @@ use crate::atlas::{Sampling, SliceFill};
 use crate::bake::charset::CharsetEntry;
 use crate::base::Edges;
 use crate::markup::EffectRecord;
+use crate::pack::{EdgesRecord, SamplingRecord, SliceFillRecord};
 
 /// Entries by name, with where each name stands.
 pub(super) type Named<T> = BTreeMap<Spanned<String>, T>;
@@ -97,7 +98,7 @@ pub(super) struct StrikeEntry {
     pub(super) stack: Option<Spanned<String>>,
     /// Design pixels per em.
     pub(super) sizes: Spanned<Vec<f32>>,
-    #[serde(default)]
+    #[serde(default, with = "EdgesRecord")]
     pub(super) edges: Edges,
     /// Effects whose pictures are baked as well.
     #[serde(default)]
@@ -125,11 +126,11 @@ pub(super) struct SpriteEntry {
     /// Nine-slice borders in image pixels, 1, 2 or 4 of them as in CSS.
     #[serde(default, deserialize_with = "one_or_more")]
     pub(super) slices: Vec<f32>,
-    #[serde(default)]
+    #[serde(default, with = "SamplingRecord")]
     pub(super) sampling: Sampling,
-    #[serde(default)]
+    #[serde(default, with = "SliceFillRecord")]
     pub(super) sides: SliceFill,
-    #[serde(default)]
+    #[serde(default, with = "SliceFillRecord")]
     pub(super) middle: SliceFill,
     /// The point it is held by, from `[0, 0]` to `[1, 1]`.
     pub(super) origin: Option<[f32; 2]>,

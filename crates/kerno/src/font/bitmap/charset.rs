@@ -1,7 +1,7 @@
 //! What the codes of a bitmap font stand for (X Logical Font Description, the fields
 //! `CHARSET_REGISTRY` and `CHARSET_ENCODING`).
 
-use encoding_rs::{
+use crate::font::encodings::{
     BIG5, EUC_JP, EUC_KR, Encoding, GBK, ISO_8859_2, ISO_8859_3, ISO_8859_4, ISO_8859_5,
     ISO_8859_6, ISO_8859_7, ISO_8859_8, ISO_8859_10, ISO_8859_13, ISO_8859_14, ISO_8859_15,
     ISO_8859_16, KOI8_R, KOI8_U, WINDOWS_874, WINDOWS_1250, WINDOWS_1251, WINDOWS_1252,

@@ -14,9 +14,11 @@ mod pcf;
 mod psf;
 mod strike;
 
+#[cfg(feature = "compressed-fonts")]
 use std::io::Read;
 use std::sync::Arc;
 
+#[cfg(feature = "compressed-fonts")]
 use flate2::read::GzDecoder;
 
 use super::tables::{Directory, GlyphMetrics, read_head};
@@ -182,7 +184,16 @@ fn soft_picture(glyph: &StrikeGlyph) -> Option<GlyphPicture> {
     })
 }
 
+/// Without the feature `compressed-fonts` nothing is unpacked.
+#[cfg(not(feature = "compressed-fonts"))]
+pub(super) fn unpack(_: &[u8], _: &Limits) -> Result<Vec<u8>, FontError> {
+    Err(FontError::NotAFont(
+        "it is packed by gzip, which is read with the feature `compressed-fonts`",
+    ))
+}
+
 /// Unpacks a gzip file up to the cap on packed fonts.
+#[cfg(feature = "compressed-fonts")]
 pub(super) fn unpack(bytes: &[u8], limits: &Limits) -> Result<Vec<u8>, FontError> {
     let mut unpacked = Vec::new();
     let limit = limits.font_bytes;

@@ -20,6 +20,7 @@ use super::bitmap::{
 use super::lazy_cells::LazyCells;
 use super::lazy_pages::LazyPages;
 use super::shaping::LayoutTables;
+#[cfg(feature = "files")]
 use super::sheet::read as read_sheet;
 use super::tables::{
     CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
@@ -27,7 +28,9 @@ use super::tables::{
     read_name,
 };
 use super::{FontError, Metrics, Synthesis, Tag};
-use crate::base::{Image, ImageError, Limits, SharedBytes, read_file};
+#[cfg(feature = "files")]
+use crate::base::{Image, ImageError};
+use crate::base::{Limits, SharedBytes, read_file};
 use deferred::{Deferred, Opened, Work};
 use strikes::StrikeOrigin;
 use variation::{Variation, vary_metrics};
@@ -201,6 +204,7 @@ impl Face {
         Ok(data.into())
     }
 
+    #[cfg(feature = "files")]
     /// Opens a picture sheet: a TOML description (`docs/picture-sheet.md`), and
     /// pictures that `open` gets for the names in it.
     ///
@@ -215,6 +219,31 @@ impl Face {
         let data = FaceData::of_strike(sheet, &Limits::default(), None)?;
         Ok(data.into())
     }
+}
+
+/// The face of a picture sheet, where a file is the description of one.
+#[cfg(feature = "files")]
+fn sheet_at(
+    path: &FilePath,
+    bytes: &[u8],
+    read: &mut impl FnMut(&FilePath) -> io::Result<Vec<u8>>,
+) -> Option<Result<Face, FontError>> {
+    path.extension().filter(|extension| *extension == "toml")?;
+    let folder = path.parent().unwrap_or(FilePath::new(""));
+    let text = String::from_utf8_lossy(bytes);
+    Some(Face::from_sheet(&text, |name| {
+        Image::from_png_read(&folder.join(name), &mut *read)
+    }))
+}
+
+/// Without the feature `files` there are no picture sheets.
+#[cfg(not(feature = "files"))]
+fn sheet_at(
+    _: &FilePath,
+    _: &[u8],
+    _: &mut impl FnMut(&FilePath) -> io::Result<Vec<u8>>,
+) -> Option<Result<Face, FontError>> {
+    None
 }
 
 impl From<FaceData> for Face {
@@ -344,18 +373,12 @@ impl Face {
             path: path.to_owned(),
             source,
         })?;
-        let opened = if path
-            .extension()
-            .is_some_and(|extension| extension == "toml")
-        {
-            let folder = path.parent().unwrap_or(FilePath::new(""));
-            let text = String::from_utf8_lossy(&bytes);
-            Self::from_sheet(&text, |name| {
-                Image::from_png_read(&folder.join(name), &mut read)
-            })
-        } else {
-            let face = Self::from_bytes_with(bytes, face, limits);
-            face.and_then(|face| face.prepare().map(|()| face))
+        let opened = match sheet_at(path, &bytes, &mut read) {
+            Some(opened) => opened,
+            None => {
+                let face = Self::from_bytes_with(bytes, face, limits);
+                face.and_then(|face| face.prepare().map(|()| face))
+            }
         };
         opened.map_err(|error| FontError::InFile {
             path: path.to_owned(),

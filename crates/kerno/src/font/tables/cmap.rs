@@ -3,7 +3,7 @@
 use std::borrow::Cow;
 use std::ops::Range;
 
-use encoding_rs::MACINTOSH;
+use crate::font::encodings::MACINTOSH;
 
 use super::Directory;
 use crate::base::SharedBytes;

@@ -1,6 +1,8 @@
 //! How bytes stood for characters before Unicode: the encodings of `name`.
 
-use encoding_rs::{BIG5, EUC_KR, Encoding, GBK, MACINTOSH, SHIFT_JIS, UTF_16BE, X_MAC_CYRILLIC};
+use crate::font::encodings::{
+    BIG5, EUC_KR, Encoding, GBK, MACINTOSH, SHIFT_JIS, UTF_16BE, X_MAC_CYRILLIC,
+};
 
 /// The upper 128 characters of a set of single bytes, sixteen in a row; the lower
 /// ones are ASCII.

@@ -5,6 +5,7 @@ use crate::base::Color;
 
 /// The letter itself, in one colour.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[non_exhaustive]
 pub struct Fill {
     /// Its colour; that of the style where there is none.
     pub color: Option<Color>,
