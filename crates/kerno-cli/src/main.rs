@@ -1,10 +1,10 @@
 //! The command `kerno`: look into fonts, measure and render text, bake
 //! atlases, draw the demo HUD. Exits 0 when done, 1 for bad input, 2 for bad usage.
 
-mod args;
 mod commands;
 mod demo;
 mod error;
+mod options;
 mod output;
 
 use std::io::{self, BufWriter, Write};
@@ -12,13 +12,25 @@ use std::process::ExitCode;
 
 use clap::Parser;
 
-use args::{Arguments, Command};
+use commands::Command;
 use error::CliError;
+
+/// Text and interface pictures for a game's screen: look into fonts, measure and
+/// render text, bake glyphs and sprites, draw a whole HUD
+#[derive(Debug, Parser)]
+#[command(name = "kerno", version, max_term_width = 100)]
+pub(crate) struct Arguments {
+    #[command(subcommand)]
+    pub(crate) command: Command,
+}
 
 fn main() -> ExitCode {
     let arguments = Arguments::parse();
     let mut out = BufWriter::new(io::stdout().lock());
-    let done = run(&arguments.command, &mut out).and_then(|()| Ok(out.flush()?));
+    let done = arguments
+        .command
+        .run(&mut out)
+        .and_then(|()| Ok(out.flush()?));
     match done {
         Ok(()) => ExitCode::SUCCESS,
         // The reader has seen enough, as `head` does.
@@ -29,18 +41,5 @@ fn main() -> ExitCode {
             eprintln!("kerno: {}", kerno::base::full_message(&error));
             ExitCode::from(error.exit_code())
         }
-    }
-}
-
-fn run(command: &Command, out: &mut dyn Write) -> Result<(), CliError> {
-    match command {
-        Command::Inspect(args) => commands::inspect(args, out),
-        Command::Fonts(args) => commands::fonts(args, out),
-        Command::Measure(args) => commands::measure(args, out),
-        Command::Render(args) => commands::render(args, out),
-        Command::Proof(args) => commands::proof(args, out),
-        Command::Convert(args) => commands::convert(args, out),
-        Command::Bake(args) => commands::bake(args, out),
-        Command::Demo(args) => commands::demo(args, out),
     }
 }

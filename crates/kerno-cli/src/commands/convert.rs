@@ -1,13 +1,29 @@
 //! `kerno convert`.
 
 use std::io::Write;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
+use clap::Args;
 use kerno::convert::Strike;
 
-use crate::args::ConvertArgs;
 use crate::error::{CliError, in_font};
+use crate::options::FontArgs;
 use crate::output::{write_file, write_png};
+
+#[derive(Debug, Args)]
+pub(crate) struct ConvertArgs {
+    #[command(flatten)]
+    pub(crate) font: FontArgs,
+    /// Pixels per em, 1 to 255; by default the size of a bitmap font
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=255))]
+    pub(crate) size: Option<u16>,
+    /// Only these characters; by default all that the font has
+    #[arg(long, value_name = "TEXT")]
+    pub(crate) characters: Option<String>,
+    /// The file to write: .bdf, or .toml for a picture sheet with a .png beside it
+    #[arg(short, long, value_name = "FILE")]
+    pub(crate) output: PathBuf,
+}
 
 /// Draws a face at one size and writes it as BDF or as a picture sheet.
 pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), CliError> {

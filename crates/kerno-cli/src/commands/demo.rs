@@ -1,14 +1,32 @@
 //! `kerno demo`.
 
 use std::io::Write;
+use std::path::PathBuf;
 use std::time::Instant;
 
+use clap::Args;
 use kerno::{Canvas, Color, Pack};
 
-use crate::args::DemoArgs;
 use crate::demo::World;
 use crate::error::CliError;
+use crate::options::{PngParser, WindowSize, parse_seconds};
 use crate::output::write_png;
+
+#[derive(Debug, Args)]
+pub(crate) struct DemoArgs {
+    /// Draw from a pack that `kerno bake demo/ferry/ferry.toml` has made
+    #[arg(long, value_name = "FILE")]
+    pub(crate) pack: Option<PathBuf>,
+    /// Size of the window in device pixels
+    #[arg(long, value_name = "WIDTHxHEIGHT", default_value = "1280x800")]
+    pub(crate) size: WindowSize,
+    /// Seconds since the dialogue line began; by default it is all there
+    #[arg(long, value_name = "SECONDS", value_parser = parse_seconds, allow_hyphen_values = true)]
+    pub(crate) time: Option<f64>,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE", default_value = "demo.png", value_parser = PngParser)]
+    pub(crate) output: PathBuf,
+}
 
 /// Draws the demo HUD and says what it took.
 pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError> {

@@ -1,13 +1,24 @@
 //! `kerno fonts`.
 
 use std::io::Write;
+use std::path::PathBuf;
 
+use clap::Args;
 use kerno::base::full_message;
 use kerno::installed::{FaceQuery, InstalledFace, InstalledFonts, Slant};
 
 use super::plain_table;
-use crate::args::FontsArgs;
 use crate::error::CliError;
+
+#[derive(Debug, Args)]
+pub(crate) struct FontsArgs {
+    /// List only families whose name holds this; upper and lower case are the same
+    #[arg(value_name = "PATTERN")]
+    pub(crate) pattern: Option<String>,
+    /// Look through this folder instead of the system's; may be given again
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) folder: Vec<PathBuf>,
+}
 
 /// Lists installed fonts.
 pub(crate) fn fonts(args: &FontsArgs, out: &mut dyn Write) -> Result<(), CliError> {

@@ -2,13 +2,20 @@
 
 use std::io::Write;
 
+use clap::Args;
 use kerno::Face;
 use kerno::font::NameId;
 use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::plain_table;
-use crate::args::InspectArgs;
 use crate::error::{CliError, in_font};
+use crate::options::FontArgs;
+
+#[derive(Debug, Args)]
+pub(crate) struct InspectArgs {
+    #[command(flatten)]
+    pub(crate) font: FontArgs,
+}
 
 /// Tells what is in a font.
 pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {

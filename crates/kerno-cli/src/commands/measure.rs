@@ -2,14 +2,24 @@
 
 use std::io::Write;
 
+use clap::Args;
 use kerno::font::FontError;
 use kerno::text::DecorationLine;
 use kerno::{Color, Rect, Style, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;
-use crate::args::{LaidOut, Look, MeasureArgs};
 use crate::error::{CliError, in_font};
+use crate::options::{LaidOut, Look, TextArgs};
+
+#[derive(Debug, Args)]
+pub(crate) struct MeasureArgs {
+    #[command(flatten)]
+    pub(crate) text: TextArgs,
+    /// Print JSON for programs instead of a table
+    #[arg(long)]
+    pub(crate) json: bool,
+}
 
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {

@@ -1,8 +1,9 @@
 //! `kerno proof`.
 
 use std::io::Write;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 
+use clap::Args;
 use kerno::atlas::{Sampling, SpriteOptions};
 use kerno::base::{Edges, Image, Mapping};
 use kerno::draw::{DrawSprite, Scope};
@@ -11,10 +12,41 @@ use kerno::{
     Size, Style, TextLayout,
 };
 
-use crate::args::ProofArgs;
 use crate::demo::caption_face;
 use crate::error::{CliError, in_font};
+use crate::options::PngParser;
 use crate::output::write_png;
+
+#[derive(Debug, Args)]
+pub(crate) struct ProofArgs {
+    /// Font files, side by side; at most six
+    #[arg(value_name = "FONT", required = true)]
+    pub(crate) fonts: Vec<PathBuf>,
+    /// The try-out text
+    #[arg(
+        long,
+        value_name = "TEXT",
+        default_value = "The lamplight ferry leaves Heron Steps at 7:45, fog or no fog."
+    )]
+    pub(crate) text: String,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE", default_value = "proof.png", value_parser = PngParser)]
+    pub(crate) output: PathBuf,
+}
+
+/// Fonts of a proof, which has room for six side by side.
+const MOST_FONTS: usize = 6;
+
+impl ProofArgs {
+    /// # Errors
+    /// [`CliError::TooManyFonts`].
+    pub(crate) fn check(&self) -> Result<(), CliError> {
+        match self.fonts.len() {
+            count if count > MOST_FONTS => Err(CliError::TooManyFonts(count)),
+            _ => Ok(()),
+        }
+    }
+}
 
 const GROUND: Color = Color::rgb(0x0f, 0x1b, 0x26);
 const PLATE: Color = Color::rgb(0x17, 0x29, 0x37);

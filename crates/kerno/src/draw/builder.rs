@@ -3,8 +3,8 @@
 use super::clip::Clip;
 use super::gathered::Gathered;
 use super::recall::Recall;
-use super::scope::{Scope, State};
-use super::space::Way;
+use super::scope::Scope;
+use super::state::{State, Way};
 use super::{Batch, Frame};
 use crate::atlas::Atlas;
 use crate::base::{Affine, Mapping};
@@ -29,8 +29,8 @@ use crate::base::{Affine, Mapping};
 /// ```
 #[derive(Clone, Debug, Default)]
 pub struct FrameBuilder {
-    pub(super) now: Gathered,
-    pub(super) recall: Recall,
+    now: Gathered,
+    recall: Recall,
     /// For every quad its layer and number, where layers are mixed; the number keeps
     /// equals in order.
     order: Vec<(i32, u32)>,
@@ -53,7 +53,8 @@ impl FrameBuilder {
         atlas.begin_frame();
         self.recall.begin(&mut self.now, atlas.stamp());
         Scope {
-            frame: self,
+            now: &mut self.now,
+            recall: &mut self.recall,
             atlas,
             state: State {
                 mapping,

@@ -3,8 +3,8 @@
 use super::Vertex;
 use super::clip::{Clip, Clips};
 use super::quad::Quad;
-use super::recall::TextRecord;
 use super::space::Space;
+use super::text_record::TextRecord;
 use crate::atlas::KeptId;
 use crate::base::{Affine, Point};
 

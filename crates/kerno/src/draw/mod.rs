@@ -11,6 +11,7 @@ mod blend;
 mod builder;
 mod canvas;
 mod clip;
+mod draw_text;
 mod frame;
 mod gathered;
 mod panel;
@@ -22,16 +23,19 @@ mod scope;
 mod shapes;
 mod space;
 mod sprite;
+mod state;
 mod text;
+mod text_record;
 mod triangle;
 mod vertex;
 
 pub use builder::FrameBuilder;
 pub use canvas::Canvas;
+pub use draw_text::DrawText;
 pub use frame::{Batch, Frame};
 pub use request::PlacedRequest;
 pub use scope::Scope;
 pub use shapes::RectStyle;
 pub use sprite::DrawSprite;
-pub use text::DrawText;
+
 pub use vertex::{Shade, ShadeKind, TEXEL_UNITS, Vertex};

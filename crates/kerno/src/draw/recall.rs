@@ -1,33 +1,13 @@
 //! Texts that are drawn as they were in the frame before.
 
-use std::ops::Range;
-
-use super::DrawText;
 use super::gathered::Gathered;
-use super::scope::State;
+use super::text_record::{TextKey, TextRecord};
 use crate::atlas::Atlas;
 use crate::base::Stamp;
-use crate::text::TextLayout;
 
 /// The number of texts of the frame before that are looked through for the one at hand:
 /// mostly the same ones come in the same order.
 const REACH: usize = 16;
-
-/// Everything that says where the quads of a text are and what they show.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(super) struct TextKey {
-    layout: Stamp,
-    draw: DrawText,
-    /// With its layer set aside.
-    state: State,
-}
-
-/// A text of a frame and its quads.
-#[derive(Clone, Debug)]
-pub(super) struct TextRecord {
-    key: TextKey,
-    quads: Range<usize>,
-}
 
 /// The frame before, and the texts in it.
 #[derive(Clone, Debug, Default)]
@@ -37,18 +17,6 @@ pub(super) struct Recall {
     stamp: Option<Stamp>,
     /// The text of the frame before that is expected next.
     next: usize,
-}
-
-impl TextKey {
-    /// Of a text that is drawn where it may be recalled: turned parts of the window are
-    /// numbered anew in every frame.
-    pub(super) fn new(layout: &TextLayout, draw: DrawText, state: &State) -> Option<Self> {
-        state.clip.turned.is_none().then(|| Self {
-            layout: layout.stamp(),
-            draw,
-            state: State { layer: 0, ..*state },
-        })
-    }
 }
 
 impl Recall {

@@ -1,12 +1,13 @@
 //! Scopes: stretches of drawing that share layer, opacity, transform and clip.
 
 use super::blend::premultiplied;
-use super::builder::FrameBuilder;
-use super::clip::Clip;
+use super::gathered::Gathered;
 use super::quad::Quad;
-use super::space::{Space, Way};
+use super::recall::Recall;
+use super::space::Space;
+use super::state::State;
 use crate::atlas::{Atlas, KeptId};
-use crate::base::{Affine, Color, Mapping, Rect};
+use crate::base::{Affine, Color, Rect};
 
 /// A stretch of drawing that shares layer, opacity, transform and clip. Scopes nest: what
 /// is set for one holds for all within it, and ends with it.
@@ -30,26 +31,18 @@ use crate::base::{Affine, Color, Mapping, Rect};
 /// ```
 #[derive(Debug)]
 pub struct Scope<'a> {
-    pub(super) frame: &'a mut FrameBuilder,
+    pub(super) now: &'a mut Gathered,
+    pub(super) recall: &'a mut Recall,
     pub(super) atlas: &'a mut Atlas,
     pub(super) state: State,
-}
-
-/// All that a scope says.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(super) struct State {
-    pub(super) mapping: Mapping,
-    pub(super) way: Way,
-    pub(super) layer: i32,
-    pub(super) opacity: f32,
-    pub(super) clip: Clip,
 }
 
 impl Scope<'_> {
     /// A scope within this one, as this one is until something else is said.
     pub fn scope(&mut self) -> Scope<'_> {
         Scope {
-            frame: self.frame,
+            now: self.now,
+            recall: self.recall,
             atlas: self.atlas,
             state: self.state,
         }
@@ -87,7 +80,7 @@ impl Scope<'_> {
     /// breaks no batch.
     #[must_use]
     pub fn clip(mut self, rect: Rect) -> Self {
-        self.state.clip = self.state.clipped(rect, &mut self.frame.now.clips);
+        self.state.clip = self.state.clipped(rect, &mut self.now.clips);
         self
     }
 
@@ -119,6 +112,6 @@ impl Scope<'_> {
 
     pub(super) fn push(&mut self, quad: Quad, space: &Space, picture: KeptId) {
         let State { layer, clip, .. } = self.state;
-        self.frame.now.push(quad, space, (layer, clip), picture);
+        self.now.push(quad, space, (layer, clip), picture);
     }
 }

@@ -1,64 +1,16 @@
 //! Drawing of texts.
 
+use super::DrawText;
 use super::quad::{Quad, units};
-use super::recall::{Recall, TextKey};
+use super::recall::Recall;
 use super::request::PlacedRequest;
 use super::scope::Scope;
 use super::space::Space;
+use super::text_record::TextKey;
 use crate::atlas::{AtlasError, KeptId};
-use crate::base::{Anchor, Color, DevicePoint, DeviceRect, Edges, Point, Rect};
+use crate::base::{Color, DevicePoint, DeviceRect, Edges, Rect};
 use crate::font::Face;
 use crate::text::{DecorationLine, EffectLayer, InlineSprite, PlacedGlyph, Style, TextLayout};
-
-/// Place, visible part and tint of a text that is drawn.
-///
-/// ```
-/// use kerno::{Anchor, Color, DrawText, Point};
-/// let corner = Point::new(628.0, 12.0);
-/// let faded = DrawText::at(corner, Anchor::TOP_RIGHT).tint(Color::WHITE.with_alpha(128));
-/// let half_typed = DrawText::at(corner, Anchor::TOP_RIGHT).visible(5);
-/// # let _ = (faded, half_typed);
-/// ```
-#[derive(Clone, Copy, Debug, PartialEq)]
-#[non_exhaustive]
-pub struct DrawText {
-    /// The place that the text is held on, in design pixels.
-    pub at: Point,
-    /// The point of its block that is there: [`Anchor::TOP_RIGHT`] hangs it by its top right
-    /// corner, so it grows to the left.
-    pub anchor: Anchor,
-    /// The number of clusters that are visible, from the first on; the rest keep their
-    /// places. Default: all.
-    pub visible: usize,
-    /// A colour that all others are multiplied by. Default: white, which changes nothing.
-    pub tint: Color,
-}
-
-impl DrawText {
-    /// All of a text, held on a place by its anchor.
-    pub const fn at(at: Point, anchor: Anchor) -> Self {
-        Self {
-            at,
-            anchor,
-            visible: usize::MAX,
-            tint: Color::WHITE,
-        }
-    }
-
-    /// Sets [`DrawText::visible`].
-    #[must_use]
-    pub const fn visible(mut self, clusters: usize) -> Self {
-        self.visible = clusters;
-        self
-    }
-
-    /// Sets [`DrawText::tint`].
-    #[must_use]
-    pub const fn tint(mut self, tint: Color) -> Self {
-        self.tint = tint;
-        self
-    }
-}
 
 /// A text on its way into a frame.
 struct Drawing<'a> {
@@ -91,17 +43,14 @@ impl Scope<'_> {
         let key = TextKey::new(layout, draw, &self.state);
         let layer = self.state.layer;
         if let Some(key) = &key
-            && self
-                .frame
-                .recall
-                .copy(key, layer, &mut self.frame.now, self.atlas)
+            && self.recall.copy(key, layer, self.now, self.atlas)
         {
             return Ok(());
         }
-        let first = self.frame.now.layers.len();
+        let first = self.now.layers.len();
         self.lay_out(layout, draw)?;
         if let Some(key) = key {
-            Recall::keep(key, first, &mut self.frame.now);
+            Recall::keep(key, first, self.now);
         }
         Ok(())
     }

@@ -7,13 +7,33 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 use std::time::Instant;
 
+use clap::Args;
 use indicatif::{ProgressBar, ProgressStyle};
 use kerno::Pack;
 use kerno::bake::{Bake, JsonFiles, Manifest, OutputForm};
 
-use crate::args::BakeArgs;
 use crate::error::CliError;
+use crate::options::PngParser;
 use crate::output::{write_file, write_png};
+
+#[derive(Debug, Args)]
+pub(crate) struct BakeArgs {
+    /// The manifest: a .toml that names faces, sizes, characters and sprites
+    #[arg(value_name = "MANIFEST")]
+    pub(crate) manifest: PathBuf,
+    /// Tell what everything costs, here and in a file beside the output
+    #[arg(long)]
+    pub(crate) report: bool,
+    /// Draw the pages to a PNG, every slot outlined and named
+    #[arg(long, value_name = "FILE", value_parser = PngParser)]
+    pub(crate) sheet: Option<PathBuf>,
+    /// Bake even if nothing has changed
+    #[arg(long)]
+    pub(crate) again: bool,
+    /// How many threads to use; by default as many as there are
+    #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=256))]
+    pub(crate) threads: Option<u16>,
+}
 
 /// Bakes what a manifest asks for, unless it has been baked already.
 pub(crate) fn bake(args: &BakeArgs, out: &mut dyn Write) -> Result<(), CliError> {

@@ -3,14 +3,75 @@
 mod boxes;
 
 use std::io::Write;
+use std::path::PathBuf;
 
+use clap::Args;
 use kerno::atlas::{AtlasOptions, SpriteOptions};
 use kerno::base::Mapping;
-use kerno::{Anchor, Atlas, Canvas, DeviceSize, DrawText, FrameBuilder, Point, Style, TextLayout};
+use kerno::text::{Effect, Plate};
+use kerno::{
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Style, TextLayout,
+};
 
-use crate::args::{LaidOut, RenderArgs};
 use crate::error::{CliError, in_font};
+use crate::options::{LaidOut, Look, PngParser, TextArgs, parse_length, parse_number, parse_size};
 use crate::output::write_png;
+
+#[derive(Debug, Args)]
+pub(crate) struct RenderArgs {
+    #[command(flatten)]
+    pub(crate) text: TextArgs,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE", value_parser = PngParser)]
+    pub(crate) output: PathBuf,
+    /// Colour of the letters, as in CSS
+    #[arg(long, value_name = "COLOR", default_value = "#ffffff")]
+    color: Color,
+    /// Draw an outline that reaches so far beyond the letters, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true)]
+    outline: Option<f32>,
+    /// Colour of the outline, as in CSS
+    #[arg(long, value_name = "COLOR", default_value = "#06090d")]
+    outline_color: Color,
+    /// Draw a plate of this colour behind the text
+    #[arg(long, value_name = "COLOR")]
+    plate: Option<Color>,
+    /// How far the plate reaches beyond the text, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
+        default_value = "4", requires = "plate")]
+    plate_padding: f32,
+    /// Colour behind the text, as in CSS; `transparent` for none
+    #[arg(long, value_name = "COLOR", default_value = "#16222e")]
+    pub(crate) background: Color,
+    /// Device pixels per design pixel
+    #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true,
+        default_value = "1")]
+    pub(crate) scale: f32,
+    /// Draw baselines, boxes, carets and line breaks over the picture
+    #[arg(long)]
+    pub(crate) boxes: bool,
+    /// Room around the text, in design pixels
+    #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true,
+        default_value = "8")]
+    pub(crate) padding: f32,
+}
+
+impl RenderArgs {
+    pub(crate) fn look(&self) -> Look {
+        Look {
+            color: self.color,
+            effects: {
+                let outline = self
+                    .outline
+                    .map(|width| Effect::outline(width, self.outline_color));
+                outline.into_iter().collect()
+            },
+            plate: self
+                .plate
+                .map(|color| Plate::new(color, self.plate_padding)),
+        }
+    }
+}
 
 /// The longest side of a rendered picture, in pixels.
 const LARGEST: f32 = 8192.0;

@@ -1,0 +1,12 @@
+//! Options that several commands share.
+
+mod font;
+mod parsers;
+mod text;
+mod values;
+
+pub(crate) use font::FontArgs;
+pub(crate) use parsers::{
+    PngParser, WindowSize, parse_length, parse_number, parse_seconds, parse_size,
+};
+pub(crate) use text::{LaidOut, Look, TextArgs};
