@@ -2,7 +2,8 @@
 
 use std::sync::Arc;
 
-use super::{Face, FaceData, FaceId, Setting, StrikeOrigin};
+use super::strikes::StrikeOrigin;
+use super::{Face, FaceData, FaceId, Setting};
 use crate::base::{Limits, SharedBytes};
 use crate::font::{FontError, GlyphPictures, Synthesis};
 

@@ -2,8 +2,9 @@
 
 use std::ops::Range;
 
+use super::CffOutlines;
 use super::drawing::{Drawing, Misuse, last};
-use super::{CffOutlines, Index};
+use super::index::Index;
 use crate::base::Limits;
 use crate::font::table::Table;
 use crate::font::{FontError, GlyphId};

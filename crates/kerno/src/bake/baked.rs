@@ -1,0 +1,148 @@
+//! Everything that a manifest asks for, drawn and placed.
+
+use super::BakeError;
+use super::Manifest;
+use super::fonts::CarriedFont;
+use super::pages::{MadePage, place};
+use super::pictures::{Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites};
+use crate::atlas::{BakedGlyph, Slot, Sprite, SpritePicture};
+use std::collections::BTreeMap;
+use std::sync::atomic::AtomicUsize;
+
+/// Everything that a manifest asks for, drawn and placed.
+#[derive(Debug)]
+pub struct Bake<'a> {
+    pub(super) manifest: &'a Manifest,
+    pub(super) fonts: Vec<CarriedFont>,
+    pub(super) wanted: Wanted,
+    pub(super) pages: Vec<MadePage>,
+    /// The glyphs of each strike, in the order of glyphs and subpixel positions.
+    pub(super) strikes: Vec<(StrikeKey, Vec<BakedGlyph>)>,
+    /// One for each sprite of the manifest.
+    pub(super) sprites: Vec<(Sprite, Vec<SpritePicture>)>,
+    /// What is on the pages because of which glyph or sprite, for the report.
+    pub(super) shares: Vec<Share>,
+}
+
+/// What a glyph or a sprite takes that looks like no other before it.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Share {
+    pub(super) owner: Owner,
+    pub(super) slot: Slot,
+}
+
+#[derive(Clone, Copy, Debug)]
+pub(super) enum Owner {
+    /// Which strike, and which of its glyphs.
+    Glyph(usize, crate::font::GlyphId),
+    Sprite(usize),
+}
+
+impl Manifest {
+    /// Draws and places everything, on as many threads as there are; the outcome is
+    /// the same on any number. `watch` hears how many pictures are done, and of how
+    /// many.
+    ///
+    /// # Errors
+    /// [`BakeError::Picture`] where a glyph is damaged or a picture is larger than a
+    /// page, [`BakeError::TooMuch`] where there are more pages than can be numbered.
+    pub fn bake(&self, watch: &(dyn Fn(usize, usize) + Sync)) -> Result<Bake<'_>, BakeError> {
+        let wanted = Wanted::of(self);
+        let sprites: Vec<Sprite> = self
+            .sprites
+            .iter()
+            .map(|plan| Sprite::new(&plan.name, &plan.image, plan.options))
+            .collect::<Result<_, _>>()
+            .map_err(|source| BakeError::Picture {
+                what: "a sprite".to_owned(),
+                source: Box::new(source),
+            })?;
+        let watched = Watched {
+            done: AtomicUsize::new(0),
+            total: wanted.strikes.values().map(BTreeMap::len).sum::<usize>()
+                + sprites.len() * self.scales.len(),
+            watch,
+        };
+        let glyphs = draw_glyphs(self, &wanted, &watched)?;
+        let drawn = draw_sprites(self, &sprites, &watched)?;
+        let pictures: Vec<&Picture> = glyphs
+            .iter()
+            .map(|glyph| &glyph.picture)
+            .chain(drawn.iter().map(|sprite| &sprite.picture))
+            .collect();
+        let placed = place(&pictures, &self.packing)?;
+
+        let mut bake = Bake {
+            manifest: self,
+            pages: placed.pages,
+            strikes: wanted
+                .strikes
+                .keys()
+                .map(|key| (*key, Vec::new()))
+                .collect(),
+            sprites: sprites
+                .into_iter()
+                .map(|sprite| (sprite, Vec::new()))
+                .collect(),
+            shares: Vec::new(),
+            wanted,
+            fonts: Vec::new(),
+        };
+        bake.fonts = bake.find_fonts()?;
+        let mut slots = placed.slots.iter().zip(placed.is_first);
+        for (glyph, (slot, is_first)) in glyphs.iter().zip(&mut slots) {
+            let strike = bake
+                .strikes
+                .binary_search_by_key(&glyph.strike, |strike| strike.0);
+            let Ok(strike) = strike else { continue };
+            bake.strikes[strike].1.push(BakedGlyph {
+                glyph: glyph.glyph,
+                subpixel: glyph.subpixel,
+                slot: slot.with_origin(glyph.left as f32, glyph.top as f32),
+            });
+            let owner = Owner::Glyph(strike, glyph.glyph);
+            bake.shares
+                .extend(is_first.then_some(Share { owner, slot: *slot }));
+        }
+        for (picture, (slot, is_first)) in drawn.iter().zip(slots) {
+            let (width, height) = picture.drawn.whole;
+            bake.sprites[picture.sprite].1.push(SpritePicture {
+                slot: slot.with_origin(picture.drawn.part[0] as f32, picture.drawn.part[1] as f32),
+                whole: (width as u16, height as u16),
+                borders: picture.drawn.borders,
+                enlarged: 1.0,
+            });
+            let owner = Owner::Sprite(picture.sprite);
+            bake.shares
+                .extend(is_first.then_some(Share { owner, slot: *slot }));
+        }
+        Ok(bake)
+    }
+
+    /// The largest side of a picture that a page has room for.
+    pub(super) fn largest_picture(&self) -> u16 {
+        let side = self.packing.largest_page();
+        side.saturating_sub(self.packing.padding * 2)
+    }
+
+    /// Refuses a picture that no page has room for.
+    pub(super) fn check_size(
+        &self,
+        width: u32,
+        height: u32,
+        what: impl FnOnce() -> String,
+    ) -> Result<(), BakeError> {
+        if width.max(height) <= self.largest_picture().into() {
+            return Ok(());
+        }
+        let side = self.packing.largest_page();
+        Err(BakeError::Picture {
+            what: what(),
+            source: Box::new(crate::atlas::AtlasError::TooLarge {
+                width,
+                height,
+                page: (side, side),
+            }),
+        })
+    }
+}
