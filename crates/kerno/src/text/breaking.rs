@@ -2,8 +2,10 @@
 
 use std::ops::Range;
 
-use super::lines::{Break, ClusterKind, LineMeasures, MeasuredLine, Rules, partition_point};
-use super::measure::Measure;
+use super::measure::line::Measure;
+use super::measure::lines::{
+    Break, ClusterKind, LineMeasures, MeasuredLine, Rules, partition_point,
+};
 use super::{OverflowWrap, TextError, Wrap};
 
 /// Finds the ends of all lines: for each the cluster that the next one begins with. The

@@ -1,17 +1,17 @@
 //! From spans to placed glyphs.
 
-use super::align::align_vertically;
-use super::analysis::analyze;
+use super::analysis::analyze::analyze;
 use super::breaking::line_ends;
-use super::insertions::Insertion;
-use super::lines::Rules;
-use super::measure::Measure;
-use super::measures::find_measures;
+use super::editing::reuse::Edit;
+use super::measure::line::Measure;
+use super::measure::lines::Rules;
+use super::measure::measures::find_measures;
 use super::owned_span::OwnedSpan;
-use super::place::{Placing, place_lines};
+use super::place::align::align_vertically;
+use super::place::insertions::Insertion;
+use super::place::placing::{Placing, place_lines};
+use super::place::segments::Reshaped;
 use super::prepared::KeptPrepared;
-use super::reuse::Edit;
-use super::segments::Reshaped;
 use super::shape::Output;
 use super::span_record::SpanRecord;
 use super::{

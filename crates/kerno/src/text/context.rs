@@ -3,8 +3,8 @@
 use std::ops::Range;
 
 use super::compose::compose;
+use super::place::segments::{Ordered, Reshaped, Segment};
 use super::prepared::Prepared;
-use super::segments::{Ordered, Reshaped, Segment};
 use super::{LayoutOptions, Span, TextError, TextLayout};
 use crate::base::Rect;
 use crate::font::Attachment;

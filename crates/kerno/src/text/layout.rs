@@ -3,10 +3,10 @@
 use std::ops::Range;
 
 use super::compose::{self, rules};
-use super::lines::Break;
-use super::measure::Measure;
+use super::measure::line::Measure;
+use super::measure::lines::Break;
+use super::place::segments::Reshaped;
 use super::prepared::KeptPrepared;
-use super::segments::Reshaped;
 use super::span_record::SpanRecord;
 use super::sprite::SIGN;
 use super::{InlineSprite, LayoutContext, LayoutOptions, Overflow, Style, TextError};

@@ -4,41 +4,32 @@
 //! What goes in: text, [`Style`]s, [`LayoutOptions`]. What comes out: glyphs,
 //! clusters and lines in design pixels, from the block's top left corner.
 //! A style is a value: nothing is current, nothing leaks.
+//!
+//! The stages, each with its folder: `analysis` (with `bidi`), `shape`, `measure`,
+//! `breaking`, `place`; `compose` runs them one after another. Questions to what comes out
+//! are in `query`, changes of it in `editing`.
 
-mod align;
 mod analysis;
-mod attach;
 mod bidi;
 mod breaking;
-mod caret;
 mod compose;
 mod context;
-mod edit;
+mod editing;
 mod effect;
 mod error;
 mod ink;
-mod insertions;
 mod layout;
-mod lines;
 mod measure;
-mod measures;
 mod options;
 mod owned_span;
 mod place;
-mod plate;
 mod prepared;
-mod reuse;
-mod rules;
-mod scripts;
-mod segments;
+mod query;
 mod shape;
 mod span_record;
 mod sprite;
 mod style;
-mod torn;
-mod unicode;
 
-pub use caret::Caret;
 pub use context::LayoutContext;
 pub use effect::{Effect, EffectLayer, Fill, LetterOutline};
 pub use error::TextError;
@@ -48,8 +39,9 @@ pub use options::{
     WhiteSpace, WordBreak, Wrap,
 };
 pub(crate) use owned_span::OwnedSpan;
-pub use plate::Plate;
-pub use rules::DecorationLine;
+pub use query::caret::Caret;
+pub use query::plate::Plate;
+pub use query::rules::DecorationLine;
 pub(crate) use shape::glyph_or_stand_in;
 pub(crate) use sprite::SIGN;
 pub use sprite::{InlineSprite, SpriteAlign};

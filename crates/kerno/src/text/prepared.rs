@@ -2,8 +2,8 @@
 
 use std::ops::{Deref, Range};
 
-use super::analysis::Analysis;
-use super::lines::LineMeasures;
+use super::analysis::analyze::Analysis;
+use super::measure::lines::LineMeasures;
 use super::shape::ShapedGlyphs;
 
 /// Everything about a text that does not change with its box.

@@ -8,7 +8,7 @@
 use std::path::Path;
 
 use super::{Levels, goes_with_paragraph};
-use crate::text::segments::reorder;
+use crate::text::place::segments::reorder;
 
 static CHARACTERS: &str = include_str!("../../../tests/data/bidi_cases.txt");
 static CLASSES: &str = include_str!("../../../tests/data/bidi_classes.txt");

@@ -7,7 +7,7 @@ use icu_properties::props::JoiningType;
 use super::features::form;
 use super::stand_ins::{glyph_or_stand_in, is_space};
 use crate::font::{Face, GlyphId, GlyphRow, RowGlyph};
-use crate::text::unicode::{
+use crate::text::analysis::unicode::{
     combining_class, composed, decompose, is_any_mark, is_ignorable, joining, mirrored,
 };
 

@@ -2,7 +2,7 @@
 
 use super::characters::is_hangul_tone;
 use crate::font::{Attachment, Face, FontError, GlyphRow};
-use crate::text::unicode::{combining_class, is_ignorable, is_mark};
+use crate::text::analysis::unicode::{combining_class, is_ignorable, is_mark};
 
 /// Stands each mark on the letter before it by the boxes of their ink: in the middle
 /// above, below or through it, as its combining class says; several above each

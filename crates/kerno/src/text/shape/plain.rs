@@ -5,8 +5,8 @@
 use super::{Output, Run, Shaped, Shaper, ShapingContext};
 use crate::font::{FontError, GlyphId, Neighbours};
 use crate::text::PlacedGlyph;
+use crate::text::analysis::unicode::is_plain;
 use crate::text::ink::Ink;
-use crate::text::unicode::is_plain;
 
 /// Where a word begins that may have to be shaped as a whole: with the space before it.
 #[derive(Clone, Copy)]

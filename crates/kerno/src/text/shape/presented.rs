@@ -5,7 +5,7 @@ use icu_properties::props::JoiningType;
 
 use super::features::form;
 use crate::font::{Face, GlyphId, GlyphRow};
-use crate::text::unicode::joining;
+use crate::text::analysis::unicode::joining;
 
 /// Letters in the order of their forms from U+FE80 on (Unicode, “Arabic Presentation
 /// Forms-B”): each has its isolated and its final form, those that join on both sides

@@ -1,7 +1,7 @@
 //! Runs of text, shaped.
 
+use super::super::analysis::unicode::{is_ignorable, is_line_break, is_mark};
 use super::super::ink::Ink;
-use super::super::unicode::{is_ignorable, is_line_break, is_mark};
 use super::super::{Cluster, PlacedGlyph, Style};
 use super::characters::Characters;
 use super::characters::joined_around;
@@ -46,7 +46,7 @@ pub(in crate::text) struct Shaped {
     /// Where the pen stands for it among those of the text ([`LineMeasures::pens`]): before it,
     /// in a run from right to left behind it.
     ///
-    /// [`LineMeasures::pens`]: super::super::lines::LineMeasures::pens
+    /// [`LineMeasures::pens`]: super::super::measure::lines::LineMeasures::pens
     pub(in crate::text) pen: f64,
     /// The distance the pen moves, in font units.
     pub(in crate::text) advance: i32,

@@ -3,7 +3,7 @@
 use icu_properties::props::JoiningType;
 
 use crate::font::{Face, FontError, GlyphRow, RowGlyph};
-use crate::text::unicode::{is_mark, joining};
+use crate::text::analysis::unicode::{is_mark, joining};
 
 /// SYRIAC ABBREVIATION MARK.
 pub(super) const ABBREVIATION: char = '\u{70f}';

@@ -4,22 +4,22 @@ use std::ops::Range;
 
 use icu_properties::props::Script;
 
-use super::lines::{ClusterKind, Rules, partition_point};
-use super::measure::Measure;
-use super::measures::kind;
-use super::segments::Reshaped;
-use super::shape::{Output, Run};
-use super::{Cluster, Overflow, TextError, TextLayout};
 use crate::font::FontError;
+use crate::text::measure::line::Measure;
+use crate::text::measure::lines::{ClusterKind, Rules, partition_point};
+use crate::text::measure::measures::kind;
+use crate::text::place::segments::Reshaped;
+use crate::text::shape::{Output, Run};
+use crate::text::{Cluster, Overflow, TextError, TextLayout};
 
 /// A sign that is shown and not in the text: a hyphen, an ellipsis.
-pub(super) struct Insertion {
+pub(in crate::text) struct Insertion {
     /// Where its glyphs are among those that were shaped for the line.
-    pub(super) glyphs: Range<usize>,
-    pub(super) span: u32,
+    pub(in crate::text) glyphs: Range<usize>,
+    pub(in crate::text) span: u32,
     /// Index of its face in the style.
-    pub(super) face: u16,
-    pub(super) width: f64,
+    pub(in crate::text) face: u16,
+    pub(in crate::text) width: f64,
 }
 
 impl Insertion {
@@ -76,7 +76,7 @@ impl Insertion {
     }
 
     /// What a soft hyphen becomes at a line's end.
-    pub(super) fn hyphen(
+    pub(in crate::text) fn hyphen(
         layout: &TextLayout,
         span: u32,
         fresh: &mut Reshaped,
@@ -90,16 +90,16 @@ impl Insertion {
 }
 
 /// What of a line is shown: some of its clusters, and a sign between or behind them.
-pub(super) struct VisibleParts {
-    pub(super) head: Range<usize>,
-    pub(super) sign: Option<Insertion>,
-    pub(super) tail: Range<usize>,
+pub(in crate::text) struct VisibleParts {
+    pub(in crate::text) head: Range<usize>,
+    pub(in crate::text) sign: Option<Insertion>,
+    pub(in crate::text) tail: Range<usize>,
 }
 
 impl VisibleParts {
     /// What of a line is shown, where it does not fit or where text behind it is cut
     /// off (`rest`).
-    pub(super) fn of(
+    pub(in crate::text) fn of(
         layout: &TextLayout,
         fresh: &mut Reshaped,
         rules: &Rules,
@@ -166,7 +166,7 @@ impl VisibleParts {
     }
 
     /// What hangs at the end of a line that ends at a cluster: spaces, and the break.
-    pub(super) fn trailing(&self, layout: &TextLayout, end: usize) -> Range<usize> {
+    pub(in crate::text) fn trailing(&self, layout: &TextLayout, end: usize) -> Range<usize> {
         match self.sign {
             None => {
                 let measures = &layout.prepared.measures;

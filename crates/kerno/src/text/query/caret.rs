@@ -2,8 +2,8 @@
 
 use std::ops::Range;
 
-use super::{Cluster, Line, TextLayout};
 use crate::base::{Point, Rect};
+use crate::text::{Cluster, Line, TextLayout};
 
 /// The place of a caret, in design pixels from the block's top left corner.
 #[derive(Clone, Copy, Debug, PartialEq)]

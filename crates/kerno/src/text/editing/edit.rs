@@ -2,12 +2,12 @@
 
 use std::ops::Range;
 
-use super::compose::{arrange, check, compose, prepare};
-use super::owned_span::OwnedSpan;
-use super::prepared::KeptPrepared;
-use super::reuse::Edit;
-use super::{LayoutContext, LayoutOptions, TextError, TextLayout, Wrap};
 use crate::base::{Rect, Size, Stamp};
+use crate::text::compose::{arrange, check, compose, prepare};
+use crate::text::editing::reuse::Edit;
+use crate::text::owned_span::OwnedSpan;
+use crate::text::prepared::KeptPrepared;
+use crate::text::{LayoutContext, LayoutOptions, TextError, TextLayout, Wrap};
 
 impl TextLayout {
     /// Gives a span another text. What stands around it is kept as far as it does not
@@ -28,7 +28,7 @@ impl TextLayout {
         self.set_text_in(&mut LayoutContext::new(), span, text)
     }
 
-    pub(super) fn set_text_in(
+    pub(in crate::text) fn set_text_in(
         &mut self,
         work: &mut LayoutContext,
         span: u32,
@@ -58,7 +58,7 @@ impl TextLayout {
         self.edit_in(&mut LayoutContext::new(), bytes, text)
     }
 
-    pub(super) fn edit_in(
+    pub(in crate::text) fn edit_in(
         &mut self,
         work: &mut LayoutContext,
         bytes: Range<usize>,
@@ -202,7 +202,7 @@ impl TextLayout {
         self.relayout_in(&mut LayoutContext::new(), options)
     }
 
-    pub(super) fn relayout_in(
+    pub(in crate::text) fn relayout_in(
         &mut self,
         work: &mut LayoutContext,
         options: &LayoutOptions,

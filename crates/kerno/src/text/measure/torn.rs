@@ -3,12 +3,12 @@
 
 use std::ops::Range;
 
-use super::lines::{ClusterKind, LineMeasures};
-use super::shape::{Run, Shaped};
+use crate::text::measure::lines::{ClusterKind, LineMeasures};
+use crate::text::shape::{Run, Shaped};
 
 /// The first of some glyphs that is of a cluster or of one behind it; `likely` it is that
 /// one: where every cluster has one glyph.
-pub(super) fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usize {
+pub(in crate::text) fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usize {
     let is_before = |glyph: &Shaped| (glyph.placed.cluster as usize) < cluster;
     let begins_there = likely <= glyphs.len()
         && glyphs[..likely].last().is_none_or(is_before)
@@ -21,7 +21,7 @@ pub(super) fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usiz
 
 /// Returns whether a break before a cluster of a run parts what belongs together; the glyph at `at`
 /// of the run's is the first of the cluster.
-pub(super) fn is_torn(
+pub(in crate::text) fn is_torn(
     run: &Run,
     (shaped, at): (&[Shaped], usize),
     measures: &LineMeasures,
@@ -36,7 +36,7 @@ pub(super) fn is_torn(
 }
 
 /// Finds at which places letters are broken apart that belong together.
-pub(super) fn find_torn(
+pub(in crate::text) fn find_torn(
     runs: &[Run],
     shaped: &[Shaped],
     run_glyphs: &[Range<usize>],

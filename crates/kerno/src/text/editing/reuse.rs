@@ -1,15 +1,15 @@
 //! What of a text that has changed is as it was.
 
-use super::PlacedGlyph;
-use super::prepared::Prepared;
-use super::shape::{Output, Run, Shaped};
+use crate::text::PlacedGlyph;
+use crate::text::prepared::Prepared;
+use crate::text::shape::{Output, Run, Shaped};
 
 /// A change of a text: its bytes from `start` to `old_end` became those to `new_end`.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Edit {
-    pub(super) start: usize,
-    pub(super) old_end: usize,
-    pub(super) new_end: usize,
+pub(in crate::text) struct Edit {
+    pub(in crate::text) start: usize,
+    pub(in crate::text) old_end: usize,
+    pub(in crate::text) new_end: usize,
 }
 
 /// The number of bytes around a run that have a say in its shape: eight
@@ -18,7 +18,7 @@ const AROUND: usize = 32;
 
 impl Edit {
     /// Which of the old runs a run is, where the change is too far from it to matter.
-    pub(super) fn known(&self, run: &Run, old: &Prepared) -> Option<ReusedRun> {
+    pub(in crate::text) fn known(&self, run: &Run, old: &Prepared) -> Option<ReusedRun> {
         let (start, end) = (run.start as usize, run.end as usize);
         let start = if end + AROUND <= self.start {
             start
@@ -40,11 +40,11 @@ impl Edit {
 }
 
 /// A run that was shaped before.
-pub(super) struct ReusedRun(usize);
+pub(in crate::text) struct ReusedRun(usize);
 
 impl ReusedRun {
     /// Takes its glyphs over, and which clusters its face lacks.
-    pub(super) fn take(
+    pub(in crate::text) fn take(
         &self,
         run: &Run,
         (old, old_missing): (&Prepared, &[u32]),

@@ -5,30 +5,30 @@ use icu_segmenter::LineSegmenter;
 use icu_segmenter::options::LineBreakOptions;
 use unicode_segmentation::UnicodeSegmentation;
 
-use super::bidi::Levels;
-use super::lines::Break;
-use super::scripts::Scripts;
-use super::shape::{Run, glyph_or_stand_in, is_control};
-use super::span_record::SpanRecord;
-use super::unicode::{is_ignorable, is_line_break, may_be_rtl};
-use super::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
 use crate::font::Face;
+use crate::text::analysis::scripts::Scripts;
+use crate::text::analysis::unicode::{is_ignorable, is_line_break, may_be_rtl};
+use crate::text::bidi::Levels;
+use crate::text::measure::lines::Break;
+use crate::text::shape::{Run, glyph_or_stand_in, is_control};
+use crate::text::span_record::SpanRecord;
+use crate::text::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
 
 /// What a text is made of.
 #[derive(Clone, Debug, Default)]
-pub(super) struct Analysis {
-    pub(super) runs: Vec<Run>,
+pub(in crate::text) struct Analysis {
+    pub(in crate::text) runs: Vec<Run>,
     /// For each cluster.
-    pub(super) breaks: Vec<Break>,
+    pub(in crate::text) breaks: Vec<Break>,
     /// Levels of the paragraphs, each with its first cluster.
-    pub(super) paragraphs: Vec<(usize, u8)>,
+    pub(in crate::text) paragraphs: Vec<(usize, u8)>,
     /// True if any of it may run from right to left.
-    pub(super) is_bidirectional: bool,
+    pub(in crate::text) is_bidirectional: bool,
 }
 
 impl Analysis {
     /// That of no text.
-    pub(super) const NOTHING: Self = Self {
+    pub(in crate::text) const NOTHING: Self = Self {
         runs: Vec::new(),
         breaks: Vec::new(),
         paragraphs: Vec::new(),
@@ -40,7 +40,7 @@ impl Analysis {
 const LONGEST_RUN: usize = 1024;
 
 /// Finds the clusters of a text and what they are. `levels` is working memory.
-pub(super) fn analyze(
+pub(in crate::text) fn analyze(
     text: &str,
     spans: (&[SpanRecord], &[Style]),
     options: &LayoutOptions,

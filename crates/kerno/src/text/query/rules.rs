@@ -1,7 +1,7 @@
 //! Lines beneath and through letters.
 
-use super::{Line, Style, TextLayout};
 use crate::base::Rect;
+use crate::text::{Line, Style, TextLayout};
 
 /// A line that goes along with letters (CSS `text-decoration-line`).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -70,7 +70,7 @@ impl TextLayout {
         &self,
         kind: DecorationLine,
         line: &Line,
-        run: &[super::PlacedGlyph],
+        run: &[crate::text::PlacedGlyph],
         visible: usize,
     ) -> Option<Rect> {
         let (mut left, mut right) = (f32::INFINITY, f32::NEG_INFINITY);

@@ -1,7 +1,7 @@
 //! Where glyphs are drawn that stand on others.
 
-use super::PlacedGlyph;
 use crate::font::Attachment;
+use crate::text::PlacedGlyph;
 
 /// The longest chain of letters that join cursively: as long as a word.
 const LONGEST_CHAIN: usize = 64;
@@ -9,7 +9,11 @@ const LONGEST_CHAIN: usize = 64;
 /// Moves glyphs that stand on others to their places: cursive letters as high as what
 /// they follow, then marks onto their bases. `attachments` are in the order of their
 /// glyphs, `unit` is the length of a font unit.
-pub(super) fn attach(glyphs: &mut [PlacedGlyph], attachments: &[(usize, Attachment)], unit: f64) {
+pub(in crate::text) fn attach(
+    glyphs: &mut [PlacedGlyph],
+    attachments: &[(usize, Attachment)],
+    unit: f64,
+) {
     let parent = |index: usize| {
         let known = attachments
             .binary_search_by_key(&index, |(at, _)| *at)

@@ -3,11 +3,11 @@
 
 use std::ops::Range;
 
-use super::{OverflowWrap, Wrap};
+use crate::text::{OverflowWrap, Wrap};
 
 /// True if a line may or must end before a cluster.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(super) enum Break {
+pub(in crate::text) enum Break {
     #[default]
     No,
     Allowed,
@@ -17,23 +17,23 @@ pub(super) enum Break {
 
 /// What breaking needs to know of a cluster.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct ClusterMeasure {
+pub(in crate::text) struct ClusterMeasure {
     /// How much of its width does not count at a line's end, in design pixels: letter
     /// spacing, and kerning before a space.
-    pub(super) hanging: f64,
-    pub(super) kind: ClusterKind,
+    pub(in crate::text) hanging: f64,
+    pub(in crate::text) kind: ClusterKind,
 }
 
 impl ClusterMeasure {
     /// Returns whether it does not count at a line's end.
-    pub(super) fn hangs(&self) -> bool {
+    pub(in crate::text) fn hangs(&self) -> bool {
         matches!(self.kind, ClusterKind::Space | ClusterKind::LineBreak)
     }
 }
 
 /// What a cluster is to a line.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum ClusterKind {
+pub(in crate::text) enum ClusterKind {
     Solid,
     /// It hangs at a line's end.
     Space,
@@ -47,45 +47,45 @@ pub(super) enum ClusterKind {
 
 /// A place where a line may end or has to.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Place {
+pub(in crate::text) struct Place {
     /// The cluster that the next line begins with.
-    pub(super) cluster: usize,
-    pub(super) breaks: Break,
+    pub(in crate::text) cluster: usize,
+    pub(in crate::text) breaks: Break,
     /// One past the last cluster before it that does not hang.
-    pub(super) solid: usize,
+    pub(in crate::text) solid: usize,
     /// Where the pen stands behind that one, without the part of it that hangs.
-    pub(super) pen: f64,
+    pub(in crate::text) pen: f64,
     /// True if that one is a soft hyphen.
-    pub(super) is_soft: bool,
+    pub(in crate::text) is_soft: bool,
     /// True if letters are broken apart there that belong together: they are shaped anew,
     /// and may be wider or narrower then.
-    pub(super) is_torn: bool,
+    pub(in crate::text) is_torn: bool,
 }
 
 /// What breaking needs to know of a text.
 #[derive(Clone, Debug, Default)]
-pub(super) struct LineMeasures {
+pub(in crate::text) struct LineMeasures {
     /// One for each cluster.
-    pub(super) list: Vec<ClusterMeasure>,
+    pub(in crate::text) list: Vec<ClusterMeasure>,
     /// Where the pen stands before each cluster and behind the last one, in design
     /// pixels, as if all stood in one line and tabs took no room: how wide a part of
     /// the text is takes two of them.
-    pub(super) pens: Vec<f64>,
+    pub(in crate::text) pens: Vec<f64>,
     /// Where lines may end, and where they have to.
-    pub(super) places: Vec<Place>,
+    pub(in crate::text) places: Vec<Place>,
     /// Which clusters are tabs.
-    pub(super) tabs: Vec<usize>,
+    pub(in crate::text) tabs: Vec<usize>,
     /// The room for plates before and behind clusters, which is part of their widths.
-    pub(super) padding: Vec<(usize, [f32; 2])>,
+    pub(in crate::text) padding: Vec<(usize, [f32; 2])>,
     /// The first soft hyphen.
-    pub(super) soft_hyphen: Option<usize>,
+    pub(in crate::text) soft_hyphen: Option<usize>,
 }
 
 /// A line that is measured from place to place.
-pub(super) struct MeasuredLine {
+pub(in crate::text) struct MeasuredLine {
     /// Its first cluster, and how far it is moved in.
-    pub(super) start: usize,
-    pub(super) indent: f64,
+    pub(in crate::text) start: usize,
+    pub(in crate::text) indent: f64,
     /// The first of the tabs that was not passed yet.
     next_tab: usize,
     /// The cluster behind the last one that was, and where the pen stands before it.
@@ -98,7 +98,7 @@ const FAR: f64 = 1000.0;
 
 impl LineMeasures {
     /// Those of no text.
-    pub(super) const NOTHING: Self = Self {
+    pub(in crate::text) const NOTHING: Self = Self {
         list: Vec::new(),
         pens: Vec::new(),
         places: Vec::new(),
@@ -108,7 +108,7 @@ impl LineMeasures {
     };
 
     /// The padding of some of the clusters.
-    pub(super) fn padding_in(
+    pub(in crate::text) fn padding_in(
         &self,
         clusters: &Range<usize>,
     ) -> impl Iterator<Item = (usize, [f32; 2])> + Clone {
@@ -120,14 +120,14 @@ impl LineMeasures {
     }
 
     /// Where the first of the places is that lie behind a cluster.
-    pub(super) fn place_behind(&self, cluster: usize) -> usize {
+    pub(in crate::text) fn place_behind(&self, cluster: usize) -> usize {
         self.places
             .partition_point(|place| place.cluster <= cluster)
     }
 
     /// A line that is to be measured from a cluster on.
     #[inline]
-    pub(super) fn line(&self, start: usize, indent: f64) -> MeasuredLine {
+    pub(in crate::text) fn line(&self, start: usize, indent: f64) -> MeasuredLine {
         let next_tab = match self.tabs.is_empty() {
             true => 0,
             false => self.tabs.partition_point(|tab| *tab < start),
@@ -145,7 +145,12 @@ impl LineMeasures {
     /// far too wide, somewhere in it. As fast as the tabs are few that were not passed
     /// before.
     #[inline]
-    pub(super) fn pen_behind(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
+    pub(in crate::text) fn pen_behind(
+        &self,
+        line: &mut MeasuredLine,
+        end: usize,
+        rules: &Rules,
+    ) -> f64 {
         if line.from > end {
             *line = self.line(line.start, line.indent);
         }
@@ -164,7 +169,7 @@ impl LineMeasures {
 
     /// One past the last cluster of some that does not hang.
     #[inline]
-    pub(super) fn solid_end(&self, start: usize, end: usize) -> usize {
+    pub(in crate::text) fn solid_end(&self, start: usize, end: usize) -> usize {
         let last = self.list[start..end]
             .iter()
             .rposition(|piece| !piece.hangs());
@@ -173,7 +178,7 @@ impl LineMeasures {
 
     /// One past the last cluster of some that is neither a soft hyphen nor hangs: of a line
     /// that shows no hyphen.
-    pub(super) fn shown_end(&self, start: usize, end: usize) -> usize {
+    pub(in crate::text) fn shown_end(&self, start: usize, end: usize) -> usize {
         let last = self.list[start..end]
             .iter()
             .rposition(|piece| !piece.hangs() && piece.kind != ClusterKind::Hyphen);
@@ -182,13 +187,18 @@ impl LineMeasures {
 
     /// How wide a line is up to a cluster, wherever it ends: a soft hyphen at its end may
     /// turn out not to be seen.
-    pub(super) fn least_width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
+    pub(in crate::text) fn least_width(
+        &self,
+        line: &mut MeasuredLine,
+        end: usize,
+        rules: &Rules,
+    ) -> f64 {
         self.width(line, self.shown_end(line.start, end), rules)
     }
 
     /// The same up to a place, where there is one at the cluster.
     #[inline]
-    pub(super) fn least_width_to(
+    pub(in crate::text) fn least_width_to(
         &self,
         line: &mut MeasuredLine,
         (place, end): (Option<&Place>, usize),
@@ -208,12 +218,18 @@ impl LineMeasures {
     }
 
     /// How wide the clusters of a line are, without what hangs at its end.
-    pub(super) fn line_width(&self, start: usize, end: usize, indent: f64, rules: &Rules) -> f64 {
+    pub(in crate::text) fn line_width(
+        &self,
+        start: usize,
+        end: usize,
+        indent: f64,
+        rules: &Rules,
+    ) -> f64 {
         self.width(&mut self.line(start, indent), end, rules)
     }
 
     /// How wide a line is up to a cluster, without what hangs there.
-    pub(super) fn width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
+    pub(in crate::text) fn width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
         let solid = self.solid_end(line.start, end);
         if solid == line.start {
             return line.indent;
@@ -228,7 +244,7 @@ impl LineMeasures {
 
     /// Width of a line that ends with the text or with a line break: a soft hyphen is not
     /// seen there.
-    pub(super) fn last_line_width(
+    pub(in crate::text) fn last_line_width(
         &self,
         clusters: Range<usize>,
         indent: f64,
@@ -241,26 +257,26 @@ impl LineMeasures {
 
 /// How lines are broken.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Rules {
+pub(in crate::text) struct Rules {
     /// The largest size of the text, in design pixels.
-    pub(super) size: f64,
+    pub(in crate::text) size: f64,
     /// The widest that a line may be; none where it may be any.
-    pub(super) width: Option<f64>,
-    pub(super) wrap: Wrap,
-    pub(super) overflow_wrap: OverflowWrap,
+    pub(in crate::text) width: Option<f64>,
+    pub(in crate::text) wrap: Wrap,
+    pub(in crate::text) overflow_wrap: OverflowWrap,
     /// The distance the first line of a paragraph is moved in.
-    pub(super) indent: f64,
+    pub(in crate::text) indent: f64,
     /// Distance between tab stops.
-    pub(super) tab: f64,
+    pub(in crate::text) tab: f64,
     /// The least width of a tab.
-    pub(super) least_tab: f64,
+    pub(in crate::text) least_tab: f64,
     /// How wide the hyphen is that a soft one becomes.
-    pub(super) hyphen: f64,
+    pub(in crate::text) hyphen: f64,
 }
 
 /// To the next tab stop, or the one after it where that is too near (CSS Text,
 /// `tab-size`).
-pub(super) fn tab_width(pen: f64, rules: &Rules) -> f64 {
+pub(in crate::text) fn tab_width(pen: f64, rules: &Rules) -> f64 {
     let stop = rules.tab;
     if stop <= 0.0 {
         return 0.0;
@@ -275,7 +291,10 @@ pub(super) fn tab_width(pen: f64, rules: &Rules) -> f64 {
 
 /// The first number of a range for which something does not hold; its end where it holds
 /// for all.
-pub(super) fn partition_point(range: Range<usize>, holds: impl Fn(usize) -> bool) -> usize {
+pub(in crate::text) fn partition_point(
+    range: Range<usize>,
+    holds: impl Fn(usize) -> bool,
+) -> usize {
     let (mut low, mut high) = (range.start, range.end);
     while low < high {
         let middle = low.midpoint(high);

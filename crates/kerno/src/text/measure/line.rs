@@ -2,23 +2,23 @@
 
 use std::ops::Range;
 
-use super::lines::{LineMeasures, Rules};
-use super::segments::{Glyphs, Reshaped, glyphs_of};
-use super::torn::{first_of, is_torn};
-use super::{TextError, TextLayout};
+use crate::text::measure::lines::{LineMeasures, Rules};
+use crate::text::measure::torn::{first_of, is_torn};
+use crate::text::place::segments::{Glyphs, Reshaped, glyphs_of};
+use crate::text::{TextError, TextLayout};
 
 /// Measures lines as they will be, what is broken apart being shaped anew.
-pub(super) struct Measure<'a> {
+pub(in crate::text) struct Measure<'a> {
     layout: &'a TextLayout,
     fresh: &'a mut Reshaped,
 }
 
 impl<'a> Measure<'a> {
-    pub(super) fn new(layout: &'a TextLayout, fresh: &'a mut Reshaped) -> Self {
+    pub(in crate::text) fn new(layout: &'a TextLayout, fresh: &'a mut Reshaped) -> Self {
         Self { layout, fresh }
     }
 
-    pub(super) fn measures(&self) -> &'a LineMeasures {
+    pub(in crate::text) fn measures(&self) -> &'a LineMeasures {
         &self.layout.prepared.measures
     }
 
@@ -35,7 +35,7 @@ impl<'a> Measure<'a> {
     }
 
     /// Returns whether a break before a cluster parts what belongs together.
-    pub(super) fn is_torn(&self, cluster: usize) -> bool {
+    pub(in crate::text) fn is_torn(&self, cluster: usize) -> bool {
         self.torn_run(cluster).is_some()
     }
 
@@ -43,7 +43,7 @@ impl<'a> Measure<'a> {
     ///
     /// # Errors
     /// A glyph that is shaped anew can't be read.
-    pub(super) fn width(
+    pub(in crate::text) fn width(
         &mut self,
         clusters: Range<usize>,
         indent: f64,

@@ -1,16 +1,16 @@
 //! What breaking lines needs to know of a text.
 
-use super::lines::{Break, ClusterKind, ClusterMeasure, LineMeasures, Place};
-use super::prepared::Prepared;
-use super::shape::{Run, Shaped, add_widths, set_pens};
-use super::torn::find_torn;
-use super::unicode::{is_ascii_line_break, is_line_break};
-use super::{Cluster, Style, TextLayout, Wrap};
 use crate::base::Insets;
+use crate::text::analysis::unicode::{is_ascii_line_break, is_line_break};
+use crate::text::measure::lines::{Break, ClusterKind, ClusterMeasure, LineMeasures, Place};
+use crate::text::measure::torn::find_torn;
+use crate::text::prepared::Prepared;
+use crate::text::shape::{Run, Shaped, add_widths, set_pens};
+use crate::text::{Cluster, Style, TextLayout, Wrap};
 
 /// Finds the widths of clusters, what each is to a line, and where the pen stands for
 /// every glyph.
-pub(super) fn find_measures(layout: &TextLayout, prepared: &mut Prepared) {
+pub(in crate::text) fn find_measures(layout: &TextLayout, prepared: &mut Prepared) {
     let Prepared {
         analysis,
         shaped,
@@ -84,13 +84,13 @@ fn find_places(breaks: &[Break], measures: &mut LineMeasures) {
 }
 
 /// The space that a style adds to a cluster.
-pub(super) struct Spacing {
+pub(in crate::text) struct Spacing {
     letter: f64,
     word: f64,
 }
 
 impl Spacing {
-    pub(super) fn of(style: &Style, kind: ClusterKind, cluster: &str) -> Self {
+    pub(in crate::text) fn of(style: &Style, kind: ClusterKind, cluster: &str) -> Self {
         let has_some = matches!(kind, ClusterKind::Solid | ClusterKind::Space);
         let is_word_space = matches!(cluster, " " | "\u{a0}");
         let some = |length: f32, if_so: bool| if if_so { f64::from(length) } else { 0.0 };
@@ -100,13 +100,16 @@ impl Spacing {
         }
     }
 
-    pub(super) fn all(&self) -> f64 {
+    pub(in crate::text) fn all(&self) -> f64 {
         self.letter + self.word
     }
 }
 
 /// Makes room before glyphs of clusters that have padding.
-pub(super) fn pad_pens(glyphs: &mut [Shaped], padding: impl Iterator<Item = (usize, [f32; 2])>) {
+pub(in crate::text) fn pad_pens(
+    glyphs: &mut [Shaped],
+    padding: impl Iterator<Item = (usize, [f32; 2])>,
+) {
     for (cluster, [before, _]) in padding {
         let first = glyphs.partition_point(|glyph| (glyph.placed.cluster as usize) < cluster);
         let own = glyphs[first..].iter_mut();
@@ -190,7 +193,7 @@ fn find_padding(layout: &TextLayout, runs: &[Run], measures: &mut LineMeasures) 
 }
 
 /// Kind of a cluster in a line; where nothing wraps, spaces are as letters are.
-pub(super) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> ClusterKind {
+pub(in crate::text) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> ClusterKind {
     let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
     if let [byte] = bytes {
         return match *byte {

@@ -1,11 +1,11 @@
 //! Where lines stand in their block.
 
-use super::lines::ClusterKind;
-use super::{LayoutContext, TextAlign, TextLayout, VerticalAlign};
 use crate::base::Rect;
+use crate::text::measure::lines::ClusterKind;
+use crate::text::{LayoutContext, TextAlign, TextLayout, VerticalAlign};
 
 /// Moves every line to its place in a block of a width; `inks` are what they cover.
-pub(super) fn align(layout: &mut TextLayout, work: &mut LayoutContext, width: f32) {
+pub(in crate::text) fn align(layout: &mut TextLayout, work: &mut LayoutContext, width: f32) {
     let align = layout.options.align;
     let mut ink = Rect::default();
     let count = layout.lines.len();
@@ -84,7 +84,7 @@ fn justify(layout: &mut TextLayout, index: usize, free: f32, spaces: &mut Vec<f3
 }
 
 /// Moves the lines to their place in a block that is higher.
-pub(super) fn align_vertically(layout: &mut TextLayout) {
+pub(in crate::text) fn align_vertically(layout: &mut TextLayout) {
     let used = layout.size.height;
     let height = match (layout.options.height, layout.options.vertical_align) {
         (Some(height), _) => height,

@@ -10,7 +10,7 @@ use icu_properties::props::{
 use icu_properties::{CodePointMapData, CodePointSetData};
 
 /// The script of a character; `Common` and `Inherited` for those of many.
-pub(super) fn script(character: char) -> Script {
+pub(in crate::text) fn script(character: char) -> Script {
     if character.is_ascii() {
         return if character.is_ascii_alphabetic() {
             Script::Latin
@@ -22,7 +22,7 @@ pub(super) fn script(character: char) -> Script {
 }
 
 /// Returns whether a character is a mark that stands on another.
-pub(super) fn is_mark(character: char) -> bool {
+pub(in crate::text) fn is_mark(character: char) -> bool {
     !character.is_ascii()
         && matches!(
             CodePointMapData::<GeneralCategory>::new().get(character),
@@ -31,7 +31,7 @@ pub(super) fn is_mark(character: char) -> bool {
 }
 
 /// Returns whether a character is a mark that stands on another or beside it.
-pub(super) fn is_any_mark(character: char) -> bool {
+pub(in crate::text) fn is_any_mark(character: char) -> bool {
     !character.is_ascii()
         && matches!(
             CodePointMapData::<GeneralCategory>::new().get(character),
@@ -43,7 +43,7 @@ pub(super) fn is_any_mark(character: char) -> bool {
 
 /// Returns whether a character is not to be seen where nothing is known of it.
 #[inline]
-pub(super) fn is_ignorable(character: char) -> bool {
+pub(in crate::text) fn is_ignorable(character: char) -> bool {
     character >= '\u{ad}' && is_ignorable_beyond(character)
 }
 
@@ -74,7 +74,7 @@ fn is_ignorable_beyond(character: char) -> bool {
 /// Returns whether a character stands for itself whatever is beside it, as letters of Latin,
 /// Greek and Cyrillic, syllables of Hangul, Han, Kana and most signs do: no mark, joins
 /// nothing, is not hidden. Others may be so too.
-pub(super) fn is_plain(character: char) -> bool {
+pub(in crate::text) fn is_plain(character: char) -> bool {
     matches!(character,
         ' '..='~' | '\u{a0}'..='\u{ac}' | '\u{ae}'..='\u{2ff}' | '\u{370}'..='\u{482}'
         | '\u{48a}'..='\u{52f}' | '\u{1e00}'..='\u{200a}' | '\u{2010}'..='\u{2027}'
@@ -84,19 +84,19 @@ pub(super) fn is_plain(character: char) -> bool {
 }
 
 /// How a letter joins its neighbours.
-pub(super) fn joining(character: char) -> JoiningType {
+pub(in crate::text) fn joining(character: char) -> JoiningType {
     CodePointMapData::<JoiningType>::new().get(character)
 }
 
 /// The character that looks like the mirror image.
-pub(super) fn mirrored(character: char) -> Option<char> {
+pub(in crate::text) fn mirrored(character: char) -> Option<char> {
     CodePointMapData::<BidiMirroringGlyph>::new()
         .get(character)
         .mirroring_glyph
 }
 
 /// The canonical combining class.
-pub(super) fn combining_class(character: char) -> u8 {
+pub(in crate::text) fn combining_class(character: char) -> u8 {
     if character < '\u{300}' {
         return 0;
     }
@@ -104,12 +104,12 @@ pub(super) fn combining_class(character: char) -> u8 {
 }
 
 /// One character that is canonically the same as two.
-pub(super) fn composed(first: char, second: char) -> Option<char> {
+pub(in crate::text) fn composed(first: char, second: char) -> Option<char> {
     CanonicalCompositionBorrowed::new().compose(first, second)
 }
 
 /// Takes a character apart, canonically and all the way.
-pub(super) fn decompose(character: char, into: &mut Vec<char>) {
+pub(in crate::text) fn decompose(character: char, into: &mut Vec<char>) {
     match CanonicalDecompositionBorrowed::new().decompose(character) {
         Decomposed::Default => into.push(character),
         Decomposed::Singleton(other) => decompose(other, into),
@@ -121,7 +121,7 @@ pub(super) fn decompose(character: char, into: &mut Vec<char>) {
 }
 
 /// Returns whether text with this character may run from right to left.
-pub(super) fn may_be_rtl(character: char) -> bool {
+pub(in crate::text) fn may_be_rtl(character: char) -> bool {
     matches!(character, '\u{590}'..='\u{8ff}' | '\u{200f}' | '\u{202a}'..='\u{202e}'
         | '\u{2066}'..='\u{2069}' | '\u{fb1d}'..='\u{fdff}' | '\u{fe70}'..='\u{feff}'
         | '\u{10800}'..='\u{10fff}' | '\u{1e800}'..='\u{1efff}')
@@ -129,7 +129,7 @@ pub(super) fn may_be_rtl(character: char) -> bool {
 
 /// The characters that end a line whatever stands around them: UAX #14 classes
 /// BK, CR, LF and NL.
-pub(super) fn is_line_break(cluster: &str) -> bool {
+pub(in crate::text) fn is_line_break(cluster: &str) -> bool {
     if let [byte] = cluster.as_bytes() {
         return is_ascii_line_break(*byte);
     }
@@ -137,6 +137,6 @@ pub(super) fn is_line_break(cluster: &str) -> bool {
 }
 
 /// Those of them that are ASCII and stand alone.
-pub(super) fn is_ascii_line_break(byte: u8) -> bool {
+pub(in crate::text) fn is_ascii_line_break(byte: u8) -> bool {
     matches!(byte, b'\n' | b'\r' | 0xb | 0xc)
 }

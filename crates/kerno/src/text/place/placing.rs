@@ -2,17 +2,17 @@
 
 use std::ops::Range;
 
-use super::align::align;
-use super::attach::attach;
-use super::ink::{Ink, add_rules};
-use super::insertions::{Insertion, VisibleParts};
-use super::lines::{ClusterKind, Rules, tab_width};
-use super::segments::{Glyphs, Segment, reorder};
-use super::{Cluster, LayoutContext, Line, Overflow, PlacedGlyph, TextError, TextLayout};
 use crate::base::Size;
+use crate::text::ink::{Ink, add_rules};
+use crate::text::measure::lines::{ClusterKind, Rules, tab_width};
+use crate::text::place::align::align;
+use crate::text::place::attach::attach;
+use crate::text::place::insertions::{Insertion, VisibleParts};
+use crate::text::place::segments::{Glyphs, Segment, reorder};
+use crate::text::{Cluster, LayoutContext, Line, Overflow, PlacedGlyph, TextError, TextLayout};
 
 /// Everything that places lines.
-pub(super) struct Placing<'a> {
+pub(in crate::text) struct Placing<'a> {
     layout: &'a mut TextLayout,
     work: &'a mut LayoutContext,
     rules: Rules,
@@ -21,7 +21,7 @@ pub(super) struct Placing<'a> {
 }
 
 impl<'a> Placing<'a> {
-    pub(super) fn new(
+    pub(in crate::text) fn new(
         layout: &'a mut TextLayout,
         work: &'a mut LayoutContext,
         rules: Rules,
@@ -41,7 +41,10 @@ impl<'a> Placing<'a> {
 }
 
 /// Places all lines, given by their ends.
-pub(super) fn place_lines(placing: &mut Placing<'_>, ends: &[usize]) -> Result<(), TextError> {
+pub(in crate::text) fn place_lines(
+    placing: &mut Placing<'_>,
+    ends: &[usize],
+) -> Result<(), TextError> {
     let options = placing.layout.options;
     let first = match options.overflow {
         Overflow::EllipsisAtStart => placing.first_that_stays(ends),

@@ -2,28 +2,28 @@
 
 use std::ops::Range;
 
-use super::bidi::goes_with_paragraph;
-use super::lines::LineMeasures;
-use super::measures::{Spacing, pad_pens};
-use super::shape::{Output, Run, ShapedGlyphs, Shaper, add_widths, set_pens};
-use super::torn::{first_of, is_torn};
-use super::{Cluster, TextError, TextLayout};
+use crate::text::bidi::goes_with_paragraph;
+use crate::text::measure::lines::LineMeasures;
+use crate::text::measure::measures::{Spacing, pad_pens};
+use crate::text::measure::torn::{first_of, is_torn};
+use crate::text::shape::{Output, Run, ShapedGlyphs, Shaper, add_widths, set_pens};
+use crate::text::{Cluster, TextError, TextLayout};
 
 /// What of a run is on a line.
 #[derive(Debug)]
-pub(super) struct Segment {
-    pub(super) clusters: Range<usize>,
-    pub(super) run: usize,
-    pub(super) level: u8,
-    pub(super) glyphs: Glyphs,
+pub(in crate::text) struct Segment {
+    pub(in crate::text) clusters: Range<usize>,
+    pub(in crate::text) run: usize,
+    pub(in crate::text) level: u8,
+    pub(in crate::text) glyphs: Glyphs,
     /// Where the pens of its run begin on the line: a pen of the run is so far to the
     /// right of it, or to the left where the segment runs to the left.
-    pub(super) origin: f64,
+    pub(in crate::text) origin: f64,
 }
 
 /// Where its glyphs are.
 #[derive(Clone, Debug)]
-pub(super) enum Glyphs {
+pub(in crate::text) enum Glyphs {
     /// Among those of the whole text.
     Shaped(Range<usize>),
     /// Among those that were shaped anew for the line, with the first of the pens of
@@ -33,16 +33,16 @@ pub(super) enum Glyphs {
 
 /// What shapes anew what a line cuts in two, and what came of it.
 #[derive(Debug, Default)]
-pub(super) struct Reshaped {
-    pub(super) shaper: Shaper,
-    pub(super) glyphs: ShapedGlyphs,
+pub(in crate::text) struct Reshaped {
+    pub(in crate::text) shaper: Shaper,
+    pub(in crate::text) glyphs: ShapedGlyphs,
     /// Where the pen stands before each of their clusters.
-    pub(super) pens: Vec<f64>,
+    pub(in crate::text) pens: Vec<f64>,
 }
 
 impl Reshaped {
     /// Forgets what was shaped.
-    pub(super) fn clear(&mut self) {
+    pub(in crate::text) fn clear(&mut self) {
         self.glyphs.clear();
         self.pens.clear();
     }
@@ -50,7 +50,11 @@ impl Reshaped {
 
 impl Segment {
     /// Where the pen stands before each of its clusters and behind the last one.
-    pub(super) fn pens<'a>(&self, measures: &'a LineMeasures, fresh: &'a [f64]) -> &'a [f64] {
+    pub(in crate::text) fn pens<'a>(
+        &self,
+        measures: &'a LineMeasures,
+        fresh: &'a [f64],
+    ) -> &'a [f64] {
         match self.glyphs {
             Glyphs::Shaped(_) => &measures.pens[self.clusters.start..=self.clusters.end],
             Glyphs::Reshaped(_, first) => &fresh[first..=first + self.clusters.len()],
@@ -59,7 +63,7 @@ impl Segment {
 
     /// Adds the parts of runs that are on a line, in reading order. Where a line breaks
     /// inside of what belongs together, that is shaped anew.
-    pub(super) fn add_line(
+    pub(in crate::text) fn add_line(
         layout: &TextLayout,
         fresh: &mut Reshaped,
         clusters: Range<usize>,
@@ -123,7 +127,7 @@ fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
 }
 
 /// The glyphs of a part of a run.
-pub(super) fn glyphs_of(
+pub(in crate::text) fn glyphs_of(
     layout: &TextLayout,
     fresh: &mut Reshaped,
     index: usize,
@@ -177,11 +181,11 @@ pub(super) fn glyphs_of(
 }
 
 /// The level and the number of a segment, or none for the sign.
-pub(super) type Ordered = (u8, Option<usize>);
+pub(in crate::text) type Ordered = (u8, Option<usize>);
 
 /// UAX #9, L2: from the highest level down to the lowest odd one, what is at that
 /// level or above is reversed.
-pub(super) fn reorder(order: &mut [Ordered]) {
+pub(in crate::text) fn reorder(order: &mut [Ordered]) {
     let highest = order.iter().map(|(level, _)| *level).max().unwrap_or(0);
     let odd = order
         .iter()

@@ -3,11 +3,11 @@
 use icu_properties::CodePointMapData;
 use icu_properties::props::{BidiMirroringGlyph, BidiPairedBracketType, Script};
 
-use super::Cluster;
-use super::unicode::script;
+use crate::text::Cluster;
+use crate::text::analysis::unicode::script;
 
 /// The scripts of a text's clusters.
-pub(super) enum Scripts {
+pub(in crate::text) enum Scripts {
     /// All that have one have this one.
     Same(Script),
     /// One for each cluster.
@@ -18,7 +18,7 @@ impl Scripts {
     /// Finds the scripts. What belongs to none goes with what is before it and runs the
     /// same way; else with what is behind it; a bracket or a quotation mark that closes with
     /// the one that opened.
-    pub(super) fn of(text: &str, clusters: &[Cluster], levels: &[u8]) -> Self {
+    pub(in crate::text) fn of(text: &str, clusters: &[Cluster], levels: &[u8]) -> Self {
         if !may_mix(text) {
             let is_latin = |character: char| script(character) == Script::Latin;
             let has_letter = text.bytes().any(|byte| byte.is_ascii_alphabetic());
@@ -38,7 +38,7 @@ impl Scripts {
         Self::Each(scripts)
     }
 
-    pub(super) fn at(&self, cluster: usize) -> Script {
+    pub(in crate::text) fn at(&self, cluster: usize) -> Script {
         match self {
             Self::Same(script) => *script,
             Self::Each(scripts) => scripts[cluster],
@@ -46,7 +46,7 @@ impl Scripts {
     }
 
     /// Returns whether a cluster of one ASCII character may be of a script: surely where all are.
-    pub(super) fn is_at(&self, cluster: usize, script: Script) -> bool {
+    pub(in crate::text) fn is_at(&self, cluster: usize, script: Script) -> bool {
         match self {
             Self::Same(_) => true,
             Self::Each(scripts) => scripts[cluster] == script,

@@ -1,7 +1,7 @@
 //! Plates: what lies behind text.
 
-use super::TextLayout;
 use crate::base::{Color, Insets, Rect};
+use crate::text::TextLayout;
 
 /// The ground behind a text or a part of one.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -31,7 +31,7 @@ impl Plate {
     }
 
     /// All lengths so many times as large.
-    pub(super) fn scaled(self, factor: f32) -> Self {
+    pub(in crate::text) fn scaled(self, factor: f32) -> Self {
         Self {
             padding: self.padding.scaled(factor),
             ..self

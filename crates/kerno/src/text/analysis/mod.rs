@@ -1,0 +1,8 @@
+//! What a text is, before any glyph.
+//!
+//! What goes in: a text with its spans. What comes out: clusters, runs of one face, script and
+//! direction, and the places where lines may end.
+
+pub(in crate::text) mod analyze;
+pub(in crate::text) mod scripts;
+pub(in crate::text) mod unicode;

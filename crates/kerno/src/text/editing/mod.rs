@@ -1,0 +1,4 @@
+//! Texts that change, and what of them is kept.
+
+pub(in crate::text) mod edit;
+pub(in crate::text) mod reuse;

@@ -1,0 +1,9 @@
+//! Widths: what breaking lines needs to know of shaped runs.
+//!
+//! What goes in: clusters and shaped glyphs. What comes out: where the pen is before each
+//! cluster, and how wide a line from one place to another would be.
+
+pub(in crate::text) mod line;
+pub(in crate::text) mod lines;
+pub(in crate::text) mod measures;
+pub(in crate::text) mod torn;

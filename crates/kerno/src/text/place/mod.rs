@@ -1,0 +1,10 @@
+//! Lines → places of glyphs.
+//!
+//! What goes in: shaped runs and the ends of lines. What comes out: glyphs, clusters and
+//! lines in their places, with what is put in and left out.
+
+pub(in crate::text) mod align;
+pub(in crate::text) mod attach;
+pub(in crate::text) mod insertions;
+pub(in crate::text) mod placing;
+pub(in crate::text) mod segments;
