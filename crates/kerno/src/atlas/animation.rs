@@ -4,6 +4,19 @@ use super::{AtlasError, SpriteId};
 
 /// Sprites that are shown one after another. Which one is a pure function of time,
 /// so any moment can be asked for in any order.
+///
+/// ```no_run
+/// use kerno::Atlas;
+/// use kerno::atlas::{Animation, SpriteOptions};
+/// use kerno::base::Image;
+/// let mut atlas = Atlas::default();
+/// let strip = Image::from_png_file("sprites/bell.png")?;
+/// let frames = atlas.add_strip("bell", &strip, 64, &SpriteOptions::default())?;
+/// let ringing = Animation::new(frames.into_iter().map(|frame| (frame, 0.25)), true)?;
+/// let shown = ringing.sprite_at(1.4);
+/// # let _ = shown;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Clone, Debug, PartialEq)]
 pub struct Animation {
     /// Each frame with when it ends, in seconds from the start.

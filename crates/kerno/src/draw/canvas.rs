@@ -9,6 +9,18 @@ use crate::base::{Color, DeviceSize, Image, ImageError, Limits, straight};
 
 /// Draws frames into memory: premultiplied sRGB, four bytes a pixel, row by
 /// row from the top.
+///
+/// ```
+/// use kerno::base::Mapping;
+/// use kerno::{Atlas, Canvas, Color, DeviceSize, FrameBuilder, Rect};
+/// let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+/// let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+/// frame.rect(Rect::new(1.0, 0.0, 1.0, 1.0), Color::rgb(255, 207, 112));
+/// let mut canvas = Canvas::new(DeviceSize::new(2, 1));
+/// canvas.clear(Color::BLACK);
+/// canvas.draw(builder.finish(), &atlas);
+/// assert_eq!(canvas.pixels(), [[0, 0, 0, 255], [255, 207, 112, 255]]);
+/// ```
 #[derive(Clone, Debug)]
 pub struct Canvas {
     size: DeviceSize,

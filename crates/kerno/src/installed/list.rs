@@ -72,6 +72,14 @@ impl InstalledFace {
 }
 
 /// The faces in some folders, in the order of family, width, weight and slant.
+///
+/// ```no_run
+/// use kerno::installed::{FaceQuery, InstalledFonts};
+/// let fonts = InstalledFonts::from_system_folders();
+/// let bold = fonts.find(&FaceQuery::new("DejaVu Sans").weight(700))?;
+/// println!("{}", bold.path.display());
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug, Default)]
 pub struct InstalledFonts {
     pub(super) faces: Vec<InstalledFace>,

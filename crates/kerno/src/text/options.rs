@@ -4,6 +4,23 @@ use super::Plate;
 use icu_segmenter::options::{LineBreakStrictness, LineBreakWordOption};
 
 /// Options for how a text fills its box, as CSS Text and CSS Overflow have it.
+///
+/// ```no_run
+/// use kerno::text::{LayoutOptions, Overflow, Span, TextAlign, Wrap};
+/// use kerno::{Face, Style, TextLayout};
+/// let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+/// let style = Style::new(&face, 16.0);
+/// let options = LayoutOptions::default()
+///     .width(240.0)
+///     .wrap(Wrap::Balanced)
+///     .align(TextAlign::Center)
+///     .max_lines(3)
+///     .overflow(Overflow::Ellipsis);
+/// let spans = [Span::new("Fog bank ahead, ring two bells", &style)];
+/// let message = TextLayout::with_options(&spans, &options)?;
+/// # let _ = message;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct LayoutOptions {

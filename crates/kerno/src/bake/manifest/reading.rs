@@ -15,6 +15,14 @@ use toml::Spanned;
 
 /// A manifest with all that it names: faces opened, pictures decoded, texts read
 /// for their characters.
+///
+/// ```no_run
+/// use kerno::bake::Manifest;
+/// let manifest = Manifest::from_file("ferry.toml")?;
+/// let bake = manifest.bake(&|done, all| eprintln!("{done} of {all}"))?;
+/// std::fs::write("ferry.kpack", bake.to_pack()?)?;
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
 #[derive(Debug)]
 pub struct Manifest {
     pub(in crate::bake) output: PathBuf,
