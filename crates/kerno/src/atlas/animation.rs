@@ -56,7 +56,7 @@ impl Animation {
         })
     }
 
-    /// How long it lasts once, in seconds.
+    /// Duration of one run, in seconds.
     pub fn duration(&self) -> f64 {
         self.frames.last().map_or(0.0, |(_, end)| *end)
     }

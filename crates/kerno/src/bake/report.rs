@@ -6,7 +6,7 @@ use super::pictures::WantedBy;
 use super::{Bake, Owner, Share};
 use crate::atlas::PageKind;
 
-/// What a bake costs, and what it lacks.
+/// Cost of a bake, and what it lacks.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Report {
@@ -23,17 +23,17 @@ pub struct Report {
     /// Characters that were asked for and that no face has, by the name of the face
     /// or the stack.
     pub missing: Vec<(String, String)>,
-    /// What the manifest names and nothing uses, in sentences.
+    /// Entries of the manifest that nothing uses, in sentences.
     pub unused: Vec<String>,
     /// Bytes of all pages.
     pub bytes: u64,
 }
 
-/// What the pictures of a strike or of a group of sprites take.
+/// Cost of the pictures of a strike or of a group of sprites.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct PictureUse {
-    /// What they are.
+    /// Name of the strike or the group.
     pub name: String,
     /// The number of glyphs or sprites.
     pub count: usize,
@@ -59,7 +59,7 @@ pub struct FontUse {
     pub whole: u64,
 }
 
-/// How full a page is.
+/// Use of a page.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct PageUse {
@@ -71,11 +71,11 @@ pub struct PageUse {
     pub height: u16,
     /// Bytes.
     pub bytes: u64,
-    /// Which part of its texels pictures and their padding take, 0 to 1.
+    /// Share of its texels that pictures and their padding take, 0 to 1.
     pub fill: f32,
 }
 
-/// What a charset costs.
+/// Cost of a charset.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct CharsetUse {
@@ -96,7 +96,7 @@ struct Sum {
 }
 
 impl Bake<'_> {
-    /// What it costs.
+    /// Report of what it costs.
     pub fn report(&self) -> Report {
         let mut strikes: Vec<Sum> = self.strikes.iter().map(|_| Sum::default()).collect();
         let mut groups: BTreeMap<&str, Sum> = BTreeMap::new();

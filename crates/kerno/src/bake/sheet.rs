@@ -10,7 +10,7 @@ use crate::font::GlyphId;
 /// A picture on a page, and whose it is.
 #[derive(Clone, Debug, PartialEq)]
 pub struct NamedSlot {
-    /// Where it is.
+    /// Its place on a page.
     pub slot: Slot,
     /// The sprite's name, or the glyph's character, face and size.
     pub name: String,

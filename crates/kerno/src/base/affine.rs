@@ -74,7 +74,7 @@ impl Affine {
         Self::new([x.x, x.y, y.x, y.y, shift.x, shift.y])
     }
 
-    /// Where a place goes.
+    /// Transforms a place.
     pub fn point(self, at: Point) -> Point {
         Point::new(
             at.x * self.a + at.y * self.c + self.e,

@@ -187,7 +187,7 @@ fn list_axes(axes: &[Tag]) -> String {
     format!("it has {}", names.join(", "))
 }
 
-/// What is wrong at one place of a table.
+/// Fault at one place of a table.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
 #[non_exhaustive]
 pub enum TableFault {

@@ -7,7 +7,7 @@ use crate::outline::Outline;
 /// `font-synthesis`). A drawn face is always better.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Synthesis {
-    /// How much thicker strokes get, in em; 0 or more. The advance grows as much.
+    /// Thickness added to strokes, in em; 0 or more. The advance grows as much.
     pub embolden: f32,
     /// The angle at which letters lean to the right, in degrees from upright, -45 to 45.
     pub slant: f32,

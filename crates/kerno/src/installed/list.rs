@@ -6,7 +6,7 @@ use crate::base::Limits;
 use crate::font::{Face, FontError, Synthesis};
 use std::path::{Path, PathBuf};
 
-/// How a face stands.
+/// Slant of a face.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub enum Slant {
     /// Upright.
@@ -32,11 +32,11 @@ pub struct InstalledFace {
     pub weight: u16,
     /// 1 (ultra-condensed) to 9 (ultra-expanded); 5 is normal.
     pub width: u16,
-    /// How it stands.
+    /// Slant of its letters.
     pub slant: Slant,
     /// The file.
     pub path: PathBuf,
-    /// Which face of the file.
+    /// Index of the face in the file, from 0.
     pub index: u32,
 }
 

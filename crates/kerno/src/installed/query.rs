@@ -15,7 +15,7 @@ pub struct FaceQuery<'a> {
     pub weight: u16,
     /// 1 (ultra-condensed) to 9 (ultra-expanded); 5 is normal.
     pub width: u16,
-    /// How it stands.
+    /// Slant of its letters.
     pub slant: Slant,
 }
 

@@ -18,7 +18,7 @@ use crate::base::{Color, Image, Limits, Size, TomlFault, line_of, parse, read_te
 use crate::font::Face;
 use crate::text::{InlineSprite, Plate, SpriteAlign};
 
-/// What a file says of the names in texts with markup.
+/// Names of texts with markup, as a file has them.
 #[derive(Clone, Debug, Default)]
 pub struct StyleFile {
     markup: Markup,
@@ -191,7 +191,7 @@ impl StyleFile {
         Ok(file)
     }
 
-    /// What the names in texts stand for. Sprites are arguments of `@icon(…)`.
+    /// Styles, sprites and marks by their names. Sprites are arguments of `@icon(…)`.
     pub fn markup(&self) -> &Markup {
         &self.markup
     }

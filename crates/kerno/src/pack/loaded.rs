@@ -15,7 +15,7 @@ use crate::atlas::{
 use crate::base::{Limits, SharedBytes, nearest, read_file};
 use crate::font::{Face, FaceParts, Synthesis};
 
-/// What a bake has made, loaded from a `.kpack`: faces that measure and kern as the
+/// A bake, loaded from a `.kpack`: faces that measure and kern as the
 /// fonts they were made of, and an [`Atlas`] with their pictures and the sprites.
 /// Pages and fonts are not copied out of the bytes.
 ///
@@ -98,7 +98,7 @@ impl Pack {
         })
     }
 
-    /// What tells the inputs that it was made of from others.
+    /// Identity of the inputs that it was made of.
     pub fn fingerprint(&self) -> Fingerprint {
         self.container.fingerprint
     }

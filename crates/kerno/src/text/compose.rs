@@ -275,53 +275,65 @@ fn are_lengths(padding: &Insets) -> bool {
     [left, top, right, bottom].into_iter().all(is_length)
 }
 
+/// The range of lengths that may be on either side of a place.
+const FAR: &str = "-1000000000 to 1000000000";
+
+fn refuse(what: &'static str, value: f32, expected: &'static str) -> Result<(), TextError> {
+    Err(TextError::OutOfRange {
+        what,
+        value,
+        expected,
+    })
+}
+
 /// Refuses numbers that no layout can be made from.
 pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), TextError> {
-    const FAR: &str = "-1000000000 to 1000000000";
-    let refuse = |what, value, expected| {
-        Err(TextError::OutOfRange {
-            what,
-            value,
-            expected,
-        })
-    };
-    for Style {
-        size,
-        letter_spacing,
-        word_spacing,
-        baseline_shift,
-        line_height,
-        effects,
-        plate,
-        ..
-    } in spans.iter().map(|span| span.style)
+    for span in spans {
+        check_style(span.style)?;
+    }
+    let mut sprites = spans.iter().filter_map(Span::own_sprite);
+    if let Some(sprite) = sprites.find(|sprite| !sprite.is_sound()) {
+        return refuse(
+            "the height of a sprite in a text",
+            sprite.height,
+            "above 0 and at most 100000, as its intrinsic size is",
+        );
+    }
+    check_options(options)
+}
+
+fn check_style(style: &Style) -> Result<(), TextError> {
+    if let Some(plate) = style.plate.filter(|plate| !are_lengths(&plate.padding)) {
+        return refuse("the padding of a plate", plate.padding.left, FAR);
+    }
+    if !(style.size > 0.0 && style.size <= Style::LARGEST) {
+        return refuse("the text size", style.size, "above 0 and at most 100000");
+    }
+    if let Some((what, value, expected)) = style
+        .effects
+        .iter()
+        .find_map(|effect| effect.kind().fault())
     {
-        if let Some(plate) = plate.filter(|plate| !are_lengths(&plate.padding)) {
-            return refuse("the padding of a plate", plate.padding.left, FAR);
-        }
-        if !(*size > 0.0 && *size <= Style::LARGEST) {
-            return refuse("the text size", *size, "above 0 and at most 100000");
-        }
-        if let Some((what, value, expected)) =
-            effects.iter().find_map(|effect| effect.kind().fault())
-        {
-            return refuse(what, value, expected);
-        }
-        for (what, value) in [
-            ("the letter spacing", letter_spacing),
-            ("the word spacing", word_spacing),
-            ("the baseline shift", baseline_shift),
-        ] {
-            if !is_length(*value) {
-                return refuse(what, *value, FAR);
-            }
-        }
-        if let LineHeight::Multiple(height) | LineHeight::Length(height) = *line_height
-            && !(height >= 0.0 && is_length(height))
-        {
-            return refuse("the line height", height, "0 to 1000000000");
+        return refuse(what, value, expected);
+    }
+    for (what, value) in [
+        ("the letter spacing", style.letter_spacing),
+        ("the word spacing", style.word_spacing),
+        ("the baseline shift", style.baseline_shift),
+    ] {
+        if !is_length(value) {
+            return refuse(what, value, FAR);
         }
     }
+    if let LineHeight::Multiple(height) | LineHeight::Length(height) = style.line_height
+        && !(height >= 0.0 && is_length(height))
+    {
+        return refuse("the line height", height, "0 to 1000000000");
+    }
+    Ok(())
+}
+
+fn check_options(options: &LayoutOptions) -> Result<(), TextError> {
     for (what, value) in [
         ("the width", options.width.unwrap_or(0.0)),
         ("the height", options.height.unwrap_or(0.0)),
@@ -331,14 +343,6 @@ pub(super) fn check(spans: &[Span<'_>], options: &LayoutOptions) -> Result<(), T
         if !(value >= 0.0 && is_length(value)) {
             return refuse(what, value, "0 to 1000000000");
         }
-    }
-    let mut sprites = spans.iter().filter_map(Span::own_sprite);
-    if let Some(sprite) = sprites.find(|sprite| !sprite.is_sound()) {
-        return refuse(
-            "the height of a sprite in a text",
-            sprite.height,
-            "above 0 and at most 100000, as its natural size is",
-        );
     }
     if let Some(plate) = options.plate.filter(|plate| !are_lengths(&plate.padding)) {
         return refuse("the padding of a plate", plate.padding.left, FAR);

@@ -139,7 +139,7 @@ impl Manifest {
         self.form
     }
 
-    /// What tells these inputs from others.
+    /// Identity of these inputs.
     pub fn fingerprint(&self) -> Fingerprint {
         self.fingerprint
     }

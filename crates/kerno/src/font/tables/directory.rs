@@ -23,9 +23,9 @@ const UNREAD: [(&[u8; 4], &str); 3] = [
 pub struct TableRecord {
     /// The table's name.
     pub tag: Tag,
-    /// Where it starts in the file, in bytes.
+    /// Start in the file, in bytes.
     pub offset: u32,
-    /// How long it is, in bytes.
+    /// Length, in bytes.
     pub length: u32,
 }
 

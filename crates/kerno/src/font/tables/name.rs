@@ -4,7 +4,7 @@ use super::Directory;
 use super::text_encoding::TextEncoding;
 use crate::font::table::Table;
 
-/// Which text of the `name` table (OpenType `name`, “Name IDs”).
+/// Identifier of a text of the `name` table (OpenType `name`, “Name IDs”).
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct NameId(pub u16);
 
@@ -23,9 +23,9 @@ impl NameId {
     pub const POSTSCRIPT: Self = Self(6);
     /// Who drew it.
     pub const DESIGNER: Self = Self(9);
-    /// How it may be used.
+    /// Terms of use.
     pub const LICENSE: Self = Self(13);
-    /// Where the licence is.
+    /// Address of the licence.
     pub const LICENSE_URL: Self = Self(14);
     /// Family with all its weights and widths.
     pub const TYPOGRAPHIC_FAMILY: Self = Self(16);
