@@ -14,9 +14,7 @@ use super::pages::MadePage;
 use crate::atlas::{BakedGlyph, PageKind};
 use crate::base::{Image, ImageError};
 use crate::font::{Face, GlyphId};
-use crate::pack::{
-    Description, Fingerprint, PageKindRecord, PageRecord, SlotRecord, TreatmentRecord,
-};
+use crate::pack::{Description, Fingerprint, PageKindRecord, SlotRecord, TreatmentRecord};
 
 /// The files of a bake, to be written beside each other.
 #[derive(Debug)]
@@ -28,7 +26,7 @@ pub struct JsonFiles {
 }
 
 /// The whole file.
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug, Serialize)]
 struct JsonFile {
     /// The version of this form.
     version: u32,
@@ -39,7 +37,7 @@ struct JsonFile {
 }
 
 /// A face with all measures of the glyphs that were baked.
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug, Serialize)]
 struct ListedFace {
     name: String,
     full_name: String,
@@ -55,7 +53,7 @@ struct ListedFace {
     kerning: Vec<(u16, u16, i32)>,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug, Serialize)]
 struct ListedStrike {
     face: usize,
     size: f32,
@@ -64,7 +62,7 @@ struct ListedStrike {
     glyphs: Vec<ListedGlyph>,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug, Serialize)]
 struct ListedGlyph {
     glyph: u16,
     subpixel: u8,
@@ -215,7 +213,11 @@ impl JsonFiles {
         #[derive(Deserialize)]
         struct Names {
             inputs: String,
-            pages: Vec<PageRecord>,
+            pages: Vec<Picture>,
+        }
+        #[derive(Deserialize)]
+        struct Picture {
+            picture: Option<String>,
         }
         let names: Names = serde_json::from_str(json).ok()?;
         let pictures = names.pages.into_iter().filter_map(|page| page.picture);

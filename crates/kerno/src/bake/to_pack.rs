@@ -7,8 +7,7 @@ use xxhash_rust::xxh3::xxh3_128;
 use super::{Bake, BakeError};
 use crate::base::SharedBytes;
 use crate::pack::{
-    Description, PackedFace, PackedId, PackedStrike, Section, SectionKind, TreatmentRecord, write,
-    write_glyph, write_pictures,
+    Description, PackedFace, PackedStrike, Section, SectionKind, write, write_glyph, write_pictures,
 };
 
 impl Bake<'_> {
@@ -27,7 +26,7 @@ impl Bake<'_> {
             strikes.push(PackedStrike {
                 face: *face as u32,
                 size: f32::from_bits(*size),
-                treatment: TreatmentRecord(*treatment),
+                treatment: *treatment,
                 first,
                 count: placed.len(),
             });
@@ -57,7 +56,7 @@ impl Bake<'_> {
                 .map(|pictures| write_pictures(pictures));
             faces.push(PackedFace {
                 name: name.clone(),
-                id: PackedId(face.id()),
+                id: face.id(),
                 font: keep(SectionKind::Font, bytes),
                 index,
                 places: parts.places,
@@ -68,11 +67,8 @@ impl Bake<'_> {
             });
         }
         let description = Description::of(self, faces, strikes);
-        let text = serde_json::to_vec(&description).map_err(|error| BakeError::Encode {
-            what: "the description of the pack",
-            source: Box::new(error),
-        })?;
-        let mut sections: Vec<Section<'_>> = vec![(SectionKind::Description, &text)];
+        let description = description.to_bytes();
+        let mut sections: Vec<Section<'_>> = vec![(SectionKind::Description, &description)];
         let pages = self.pages.iter();
         sections.extend(pages.map(|page| (SectionKind::Page, page.texels.as_slice())));
         sections.push((SectionKind::Glyphs, &glyphs));

@@ -12,7 +12,7 @@ use crate::base::SharedBytes;
 const SIGNATURE: [u8; 8] = *b"kpack\r\n\x1a";
 
 /// The version that is written and read.
-const VERSION: u32 = 2;
+const VERSION: u32 = 3;
 
 /// Bytes of the header, and of one entry of the table behind it.
 const HEADER: usize = 48;
@@ -28,7 +28,7 @@ const ALIGNMENT: usize = 256;
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[repr(u32)]
 pub(crate) enum SectionKind {
-    /// JSON: everything that is no picture and no font.
+    /// Records: everything that is no picture and no font.
     Description = 1,
     /// Texels of a page.
     Page = 2,

@@ -1,14 +1,15 @@
 //! What stands beside the pages: in a pack as its description, in the other form as
 //! the JSON file. The two differ in how faces and strikes are told.
 
-use serde::{Deserialize, Serialize};
-
+use super::binary::binary_record;
+#[cfg(feature = "bake")]
 use super::values::{PageKindRecord, SamplingRecord, SliceFillRecord};
 use crate::atlas::{PageKind, Sampling, SliceFill, Slot, Sprite, SpriteOptions, TexelRect};
 use crate::base::{Anchor, Insets};
 
 /// All that is no picture, with faces told as `F` and strikes as `S`.
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct Description<F, S> {
     /// Free texels around every picture.
     pub(crate) padding: u16,
@@ -24,18 +25,20 @@ pub(crate) struct Description<F, S> {
     pub(crate) animations: Vec<AnimationRecord>,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct PageRecord {
-    #[serde(with = "PageKindRecord")]
+    #[cfg_attr(feature = "bake", serde(with = "PageKindRecord"))]
     pub(crate) kind: PageKind,
     pub(crate) width: u16,
     pub(crate) height: u16,
     /// The file with its picture, where it has one of its own.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "bake", serde(skip_serializing_if = "Option::is_none"))]
     pub(crate) picture: Option<String>,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct StackRecord {
     pub(crate) name: String,
     /// Which faces.
@@ -43,7 +46,8 @@ pub(crate) struct StackRecord {
 }
 
 /// A place on the pages of a kind.
-#[derive(Clone, Copy, Debug, Deserialize, Serialize)]
+#[derive(Clone, Copy, Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct SlotRecord {
     pub(crate) page: u8,
     pub(crate) x: u16,
@@ -52,9 +56,51 @@ pub(crate) struct SlotRecord {
     pub(crate) height: u16,
     pub(crate) left: f32,
     pub(crate) top: f32,
-    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    #[cfg_attr(feature = "bake", serde(skip_serializing_if = "std::ops::Not::not"))]
     pub(crate) rotated: bool,
 }
+
+binary_record!(PageRecord {
+    kind,
+    width,
+    height,
+    picture,
+});
+binary_record!(StackRecord { name, faces });
+binary_record!(SlotRecord {
+    page,
+    x,
+    y,
+    width,
+    height,
+    left,
+    top,
+    rotated,
+});
+binary_record!(SpriteRecord {
+    name,
+    width,
+    height,
+    density,
+    slices,
+    sampling,
+    sides,
+    middle,
+    origin,
+    pictures,
+});
+binary_record!(SpritePictureRecord {
+    width,
+    height,
+    borders,
+    slot,
+});
+binary_record!(AnimationRecord {
+    name,
+    repeats,
+    frames,
+});
+binary_record!(FrameRecord { sprite, seconds });
 
 impl SlotRecord {
     pub(crate) fn of(slot: &Slot) -> Self {
@@ -87,7 +133,8 @@ impl SlotRecord {
     }
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct SpriteRecord {
     pub(crate) name: String,
     /// The size of the image that it was made from, in its pixels.
@@ -97,18 +144,19 @@ pub(crate) struct SpriteRecord {
     pub(crate) density: f32,
     /// Nine-slice borders in image pixels: top, right, bottom, left.
     pub(crate) slices: [f32; 4],
-    #[serde(with = "SamplingRecord")]
+    #[cfg_attr(feature = "bake", serde(with = "SamplingRecord"))]
     pub(crate) sampling: Sampling,
-    #[serde(with = "SliceFillRecord")]
+    #[cfg_attr(feature = "bake", serde(with = "SliceFillRecord"))]
     pub(crate) sides: SliceFill,
-    #[serde(with = "SliceFillRecord")]
+    #[cfg_attr(feature = "bake", serde(with = "SliceFillRecord"))]
     pub(crate) middle: SliceFill,
     pub(crate) origin: [f32; 2],
     /// One for each scale at which it has another size.
     pub(crate) pictures: Vec<SpritePictureRecord>,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct SpritePictureRecord {
     /// Texels of the whole picture, with what was trimmed off.
     pub(crate) width: u16,
@@ -119,14 +167,16 @@ pub(crate) struct SpritePictureRecord {
     pub(crate) slot: SlotRecord,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct AnimationRecord {
     pub(crate) name: String,
     pub(crate) repeats: bool,
     pub(crate) frames: Vec<FrameRecord>,
 }
 
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
+#[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct FrameRecord {
     /// Which sprite.
     pub(crate) sprite: usize,

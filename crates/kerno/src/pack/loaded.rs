@@ -4,9 +4,9 @@ use std::path::Path;
 use std::sync::{Arc, OnceLock};
 
 use super::container::{Container, SectionKind};
-use super::description::{AnimationRecord, Description};
+use super::description::AnimationRecord;
 use super::glyphs::{RECORD, read_glyph, read_pictures};
-use super::records::{PackedFace, PackedStrike};
+use super::records::{PackDescription, PackedStrike};
 use super::{Fingerprint, PackError};
 use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
@@ -30,7 +30,7 @@ use crate::font::{Face, FaceParts, Synthesis};
 #[derive(Debug)]
 pub struct Pack {
     container: Container,
-    description: Description<PackedFace, PackedStrike>,
+    description: PackDescription,
     /// Opened when they are first asked for.
     faces: Vec<OnceLock<Face>>,
     pages: Vec<SharedBytes>,
@@ -46,9 +46,9 @@ impl Pack {
     /// are looked at when their faces are first asked for.
     pub fn from_bytes(bytes: impl Into<SharedBytes>) -> Result<Self, PackError> {
         let container = Container::read(bytes.into())?;
-        let text = container.section(SectionKind::Description, 0)?;
-        let description: Description<PackedFace, PackedStrike> = serde_json::from_slice(&text)
-            .map_err(|error| damaged(format!("the description: {error}")))?;
+        let section = container.section(SectionKind::Description, 0)?;
+        let description = PackDescription::from_bytes(&section)
+            .ok_or_else(|| damaged("the description is no list of records".to_owned()))?;
         let sections: Vec<usize> = container.all(SectionKind::Page).collect();
         if sections.len() != description.pages.len() {
             return Err(damaged("pages are missing or too many".to_owned()));
@@ -189,12 +189,7 @@ impl Pack {
         });
         let baked = Baked {
             pages: pages.collect(),
-            faces: self
-                .description
-                .faces
-                .iter()
-                .map(|face| face.id.0)
-                .collect(),
+            faces: self.description.faces.iter().map(|face| face.id).collect(),
             strikes: self.strikes.clone(),
             sprites: sprites.collect(),
         };
@@ -232,7 +227,7 @@ impl Pack {
             strike: record.strike,
             pictures,
         };
-        let face = Face::from_parts(parts, record.id.0).map_err(|source| PackError::Face {
+        let face = Face::from_parts(parts, record.id).map_err(|source| PackError::Face {
             name: record.name.clone(),
             source: Box::new(source),
         })?;
@@ -335,7 +330,7 @@ impl Pack {
             (is_sorted && is_known && is_placed).then_some(BakedStrike {
                 face: strike.face,
                 size: strike.size,
-                treatment: strike.treatment.0,
+                treatment: strike.treatment,
                 glyphs,
             })
         };

@@ -4,6 +4,7 @@
 //! [`Bake`](crate::bake::Bake). What comes out: a [`Pack`], which gives faces, animations,
 //! and an [`Atlas`](crate::Atlas) that has all pictures already.
 
+mod binary;
 mod container;
 mod description;
 mod error;
@@ -11,6 +12,7 @@ mod fingerprint;
 mod glyphs;
 mod loaded;
 mod records;
+#[cfg(feature = "bake")]
 mod values;
 
 pub(crate) use container::{Section, SectionKind, write};
@@ -22,7 +24,8 @@ pub use error::PackError;
 pub use fingerprint::Fingerprint;
 pub(crate) use glyphs::{write_glyph, write_pictures};
 pub use loaded::Pack;
-pub(crate) use records::{PackedFace, PackedId, PackedStrike};
+pub(crate) use records::{PackedFace, PackedStrike};
+#[cfg(feature = "bake")]
 pub(crate) use values::{
     EdgesRecord, PageKindRecord, SamplingRecord, SliceFillRecord, TreatmentRecord,
 };

@@ -1,15 +1,15 @@
 //! Faces and strikes as a pack writes them.
 
-use serde::{Deserialize, Deserializer, Serialize, Serializer};
-
-use super::values::TreatmentRecord;
+use super::binary::{Binary, binary_record};
+use super::description::Description;
+use crate::base::Treatment;
 use crate::font::FaceId;
 
 /// A face as a pack tells it.
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
 pub(crate) struct PackedFace {
     pub(crate) name: String,
-    pub(crate) id: PackedId,
+    pub(crate) id: FaceId,
     /// Which section its font is.
     pub(crate) font: usize,
     /// Which face of the font.
@@ -24,32 +24,61 @@ pub(crate) struct PackedFace {
     pub(crate) pictures: Option<usize>,
 }
 
-/// The identity of a face: 32 hexadecimal digits.
-#[derive(Debug)]
-pub(crate) struct PackedId(pub(crate) FaceId);
-
-impl Serialize for PackedId {
-    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
-        to.collect_str(&format_args!("{:032x}", self.0.0))
-    }
-}
-
-impl<'de> Deserialize<'de> for PackedId {
-    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
-        let digits = String::deserialize(from)?;
-        let id = u128::from_str_radix(&digits, 16).map_err(serde::de::Error::custom)?;
-        Ok(Self(FaceId(id)))
-    }
-}
-
 /// A strike as a pack tells it: some of the records of glyphs.
-#[derive(Debug, Deserialize, Serialize)]
+#[derive(Debug)]
 pub(crate) struct PackedStrike {
     pub(crate) face: u32,
     /// Device pixels per em.
     pub(crate) size: f32,
-    #[serde(flatten)]
-    pub(crate) treatment: TreatmentRecord,
+    pub(crate) treatment: Treatment,
     pub(crate) first: usize,
     pub(crate) count: usize,
+}
+
+binary_record!(PackedFace {
+    name,
+    id,
+    font,
+    index,
+    places,
+    embolden,
+    slant,
+    strike,
+    pictures
+});
+binary_record!(PackedStrike {
+    face,
+    size,
+    treatment,
+    first,
+    count
+});
+
+/// All that a pack holds beside pages, glyphs and fonts.
+pub(crate) type PackDescription = Description<PackedFace, PackedStrike>;
+binary_record!(PackDescription {
+    padding,
+    subpixel_positions,
+    scales,
+    pages,
+    faces,
+    stacks,
+    strikes,
+    sprites,
+    animations,
+});
+
+impl PackDescription {
+    /// The section of a pack.
+    pub(crate) fn to_bytes(&self) -> Vec<u8> {
+        let mut bytes = Vec::new();
+        self.write(&mut bytes);
+        bytes
+    }
+
+    /// Reads the section, all of which has to be it.
+    pub(crate) fn from_bytes(mut bytes: &[u8]) -> Option<Self> {
+        let description = Self::read(&mut bytes)?;
+        bytes.is_empty().then_some(description)
+    }
 }

@@ -1,6 +1,6 @@
 //! Values of the API as files write them: a change of a name there changes no file.
 
-use serde::{Deserialize, Deserializer, Serialize, Serializer};
+use serde::{Deserialize, Serialize, Serializer};
 
 use crate::atlas::{PageKind, Sampling, SliceFill};
 use crate::base::{Edges, Treatment};
@@ -12,7 +12,7 @@ pub(crate) enum EdgesRecord {
     Hard,
 }
 
-#[derive(Deserialize, Serialize)]
+#[derive(Serialize)]
 #[serde(remote = "PageKind", rename_all = "kebab-case")]
 pub(crate) enum PageKindRecord {
     Mask,
@@ -37,11 +37,11 @@ pub(crate) enum SliceFillRecord {
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct TreatmentRecord(pub(crate) Treatment);
 
-#[derive(Deserialize, Serialize)]
+#[derive(Serialize)]
 struct TreatmentFields {
     #[serde(with = "EdgesRecord")]
     edges: Edges,
-    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[serde(skip_serializing_if = "Option::is_none")]
     outset: Option<u16>,
 }
 
@@ -50,14 +50,5 @@ impl Serialize for TreatmentRecord {
         let Treatment { edges, outset, .. } = self.0;
         let outset = (outset > 0).then_some(outset);
         TreatmentFields { edges, outset }.serialize(to)
-    }
-}
-
-impl<'de> Deserialize<'de> for TreatmentRecord {
-    fn deserialize<D: Deserializer<'de>>(from: D) -> Result<Self, D::Error> {
-        let TreatmentFields { edges, outset } = TreatmentFields::deserialize(from)?;
-        let mut treatment = Treatment::from(edges);
-        treatment.outset = outset.unwrap_or(0);
-        Ok(Self(treatment))
     }
 }

@@ -1,9 +1,8 @@
 //! What a text is made of, before any glyph: clusters, runs, places to break.
 
 use icu_properties::props::Script;
-use icu_segmenter::LineSegmenter;
 use icu_segmenter::options::LineBreakOptions;
-use unicode_segmentation::UnicodeSegmentation;
+use icu_segmenter::{GraphemeClusterSegmenter, LineSegmenter};
 
 use crate::font::Face;
 use crate::text::analysis::scripts::Scripts;
@@ -76,6 +75,7 @@ fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
         _ => true,
     };
     clusters.reserve(bytes.len());
+    let segmenter = GraphemeClusterSegmenter::new();
     let mut start = 0;
     while start < bytes.len() {
         // As many as are clusters by themselves: the last of them may belong to what
@@ -97,9 +97,10 @@ fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
         while !is_boundary(end) {
             end += 1;
         }
-        for (at, cluster) in text[start..end].grapheme_indices(true) {
-            let at = start + at;
-            clusters.push(Cluster::of(at as u32, (at + cluster.len()) as u32));
+        let mut before = start;
+        for at in segmenter.segment_str(&text[start..end]).skip(1) {
+            clusters.push(Cluster::of(before as u32, (start + at) as u32));
+            before = start + at;
         }
         start = end;
     }
@@ -161,7 +162,10 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
     let mut settings = LineBreakOptions::default();
     settings.strictness = Some(options.line_break.strictness());
     settings.word_option = Some(options.word_break.option());
+    #[cfg(feature = "line-break-dictionaries")]
     let segmenter = LineSegmenter::new_dictionary(settings);
+    #[cfg(not(feature = "line-break-dictionaries"))]
+    let segmenter = LineSegmenter::new_for_non_complex_scripts(settings);
     if options.line_break == LineBreak::Anywhere || options.word_break != WordBreak::Normal {
         segmenter.segment_str(text).for_each(allow);
         return;
