@@ -40,7 +40,21 @@ pub(crate) fn odelle_marsh() -> Sheet {
         .bend(19.0, 42.0, 18.0, 29.0)
         .bend(18.0, 12.0, 32.0, 11.0);
     sheet.fill(lining, ink(0x2a1418));
-    // Hair, face, neck.
+    head(&mut sheet);
+    features(&mut sheet);
+    // A clasp, and lamplight over all of it.
+    sheet.fill(Shape::default().circle(32.0, 50.0, 2.6), ink(0x7a4f2c));
+    sheet.fill(
+        Shape::default().circle(32.0, 50.0, 1.9),
+        Paint::Round(31.2, 49.2, 2.6, ink(0xffe9b0), ink(0xc98a3e)),
+    );
+    sheet.halo(12.0, 58.0, 44.0, ink(0xffb454), 0.38);
+    sheet.keep_inside(frame());
+    sheet
+}
+
+/// Hair, neck, face.
+fn head(sheet: &mut Sheet) {
     let hair = Shape::default()
         .start(32.0, 14.0)
         .bend(44.0, 14.0, 43.5, 29.0)
@@ -70,7 +84,10 @@ pub(crate) fn odelle_marsh() -> Sheet {
         fringe,
         Paint::Down(16.0, ink(0xd6d0c2), 28.0, ink(0xa19c94)),
     );
-    // Eyes, brows, nose, mouth, and the lines of a long life.
+}
+
+/// Eyes, brows, nose, mouth, and the lines of a long life.
+fn features(sheet: &mut Sheet) {
     for (x, sign) in [(28.0, -1.0), (36.2, 1.0)] {
         let eye = Shape::default()
             .start(x - 2.4, 30.0)
@@ -101,13 +118,4 @@ pub(crate) fn odelle_marsh() -> Sheet {
         .bend(32.0, 38.4, 35.4, 37.0)
         .bend(32.2, 39.8, 28.6, 37.6);
     sheet.fill(mouth, ink(0x8f3f37));
-    // A clasp, and lamplight over all of it.
-    sheet.fill(Shape::default().circle(32.0, 50.0, 2.6), ink(0x7a4f2c));
-    sheet.fill(
-        Shape::default().circle(32.0, 50.0, 1.9),
-        Paint::Round(31.2, 49.2, 2.6, ink(0xffe9b0), ink(0xc98a3e)),
-    );
-    sheet.halo(12.0, 58.0, 44.0, ink(0xffb454), 0.38);
-    sheet.keep_inside(frame());
-    sheet
 }

@@ -16,7 +16,22 @@ pub(crate) fn ferry() -> Sheet {
     for (x, y) in [(46.0, 60.0), (84.0, 60.0), (122.0, 60.0), (158.0, 62.0)] {
         sheet.halo(x, y, 30.0, ink(0xffb65c), 0.20);
     }
-    // Funnel with its smoke, mast and stays.
+    funnel_and_mast(&mut sheet);
+    house(&mut sheet);
+    let hull = Shape::default()
+        .start(8.0, 74.0)
+        .line(212.0, 74.0)
+        .bend(208.0, 86.0, 196.0, 92.0)
+        .line(22.0, 92.0)
+        .bend(12.0, 86.0, 8.0, 74.0);
+    sheet.fill(hull, Paint::Down(74.0, ink(0x223440), 92.0, ink(0x0b141c)));
+    sheet.fill(Shape::default().rect(9.0, 76.0, 202.0, 1.6), ink(0xb58a52));
+    lamps(&mut sheet);
+    sheet
+}
+
+/// The funnel with its smoke, mast and stays.
+fn funnel_and_mast(sheet: &mut Sheet) {
     sheet.halo(106.0, 9.0, 8.5, ink(0x9fb4b8), 0.30);
     sheet.halo(98.0, 7.0, 6.5, ink(0x9fb4b8), 0.22);
     let funnel =
@@ -31,7 +46,10 @@ pub(crate) fn ferry() -> Sheet {
     for end in [(36.0, 46.0), (100.0, 30.0)] {
         sheet.fill(Shape::default().stroke((60.8, 11.0), end, 0.5), HULL);
     }
-    // Wheelhouse, upper deck, lower deck, hull.
+}
+
+/// Wheelhouse, upper deck, lower deck.
+fn house(sheet: &mut Sheet) {
     let wheelhouse =
         Shape::default().polygon(&[(140.0, 26.0), (168.0, 26.0), (171.0, 44.0), (138.0, 44.0)]);
     sheet.fill(
@@ -46,23 +64,18 @@ pub(crate) fn ferry() -> Sheet {
     sheet.fill(lower, Paint::Down(58.0, ink(0x324b57), 76.0, ink(0x1d303b)));
     sheet.fill(Shape::default().rect(20.0, 57.0, 176.0, 2.4), HULL);
     for column in 0..3 {
-        window(&mut sheet, 143.0 + column as f32 * 8.6, 30.0, 6.6, 8.0);
+        window(sheet, 143.0 + column as f32 * 8.6, 30.0, 6.6, 8.0);
     }
     for column in 0..11 {
-        window(&mut sheet, 38.0 + column as f32 * 12.4, 47.0, 7.4, 7.6);
+        window(sheet, 38.0 + column as f32 * 12.4, 47.0, 7.4, 7.6);
     }
     for column in 0..12 {
-        window(&mut sheet, 31.0 + column as f32 * 13.0, 62.5, 8.4, 9.0);
+        window(sheet, 31.0 + column as f32 * 13.0, 62.5, 8.4, 9.0);
     }
-    let hull = Shape::default()
-        .start(8.0, 74.0)
-        .line(212.0, 74.0)
-        .bend(208.0, 86.0, 196.0, 92.0)
-        .line(22.0, 92.0)
-        .bend(12.0, 86.0, 8.0, 74.0);
-    sheet.fill(hull, Paint::Down(74.0, ink(0x223440), 92.0, ink(0x0b141c)));
-    sheet.fill(Shape::default().rect(9.0, 76.0, 202.0, 1.6), ink(0xb58a52));
-    // Lamps along the rail, each with its own small halo.
+}
+
+/// Lamps along the rail, each with its own small halo, and what the water throws back.
+fn lamps(sheet: &mut Sheet) {
     for x in [24.0, 62.0, 100.0, 138.0, 178.0, 196.0] {
         sheet.halo(x, 54.0, 9.0, ink(0xffcf70), 0.75);
         sheet.fill(Shape::default().circle(x, 54.0, 1.5), ink(0xfff2cf));
@@ -77,7 +90,6 @@ pub(crate) fn ferry() -> Sheet {
             sheet.fill(line, LIT.with_alpha(strength));
         }
     }
-    sheet
 }
 
 fn window(sheet: &mut Sheet, x: f32, y: f32, width: f32, height: f32) {

@@ -4,7 +4,9 @@ use super::BakeError;
 use super::Manifest;
 use super::fonts::CarriedFont;
 use super::pages::{MadePage, place};
-use super::pictures::{Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites};
+use super::pictures::{
+    MadeGlyph, MadeSprite, Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites,
+};
 use crate::atlas::{BakedGlyph, Slot, Sprite, SpritePicture};
 use std::collections::BTreeMap;
 use std::sync::atomic::AtomicUsize;
@@ -36,6 +38,51 @@ pub(super) enum Owner {
     /// Which strike, and which of its glyphs.
     Glyph(usize, crate::font::GlyphId),
     Sprite(usize),
+}
+
+impl Bake<'_> {
+    /// Notes where glyphs are; of the slots, each is told whether it is the first of its
+    /// picture.
+    fn keep_glyphs<'s>(
+        &mut self,
+        glyphs: &[MadeGlyph],
+        slots: &mut impl Iterator<Item = (&'s Slot, bool)>,
+    ) {
+        for (glyph, (slot, is_first)) in glyphs.iter().zip(slots) {
+            let strike = self
+                .strikes
+                .binary_search_by_key(&glyph.strike, |strike| strike.0);
+            let Ok(strike) = strike else { continue };
+            self.strikes[strike].1.push(BakedGlyph {
+                glyph: glyph.glyph,
+                subpixel: glyph.subpixel,
+                slot: slot.with_origin(glyph.left as f32, glyph.top as f32),
+            });
+            let owner = Owner::Glyph(strike, glyph.glyph);
+            self.shares
+                .extend(is_first.then_some(Share { owner, slot: *slot }));
+        }
+    }
+
+    /// Notes where sprites are, as [`Self::keep_glyphs`] does.
+    fn keep_sprites<'s>(
+        &mut self,
+        drawn: &[MadeSprite],
+        slots: &mut impl Iterator<Item = (&'s Slot, bool)>,
+    ) {
+        for (picture, (slot, is_first)) in drawn.iter().zip(slots) {
+            let (width, height) = picture.drawn.whole;
+            self.sprites[picture.sprite].1.push(SpritePicture {
+                slot: slot.with_origin(picture.drawn.part[0] as f32, picture.drawn.part[1] as f32),
+                whole: (width as u16, height as u16),
+                borders: picture.drawn.borders,
+                enlarged: 1.0,
+            });
+            let owner = Owner::Sprite(picture.sprite);
+            self.shares
+                .extend(is_first.then_some(Share { owner, slot: *slot }));
+        }
+    }
 }
 
 impl Manifest {
@@ -90,32 +137,8 @@ impl Manifest {
         };
         bake.fonts = bake.find_fonts()?;
         let mut slots = placed.slots.iter().zip(placed.is_first);
-        for (glyph, (slot, is_first)) in glyphs.iter().zip(&mut slots) {
-            let strike = bake
-                .strikes
-                .binary_search_by_key(&glyph.strike, |strike| strike.0);
-            let Ok(strike) = strike else { continue };
-            bake.strikes[strike].1.push(BakedGlyph {
-                glyph: glyph.glyph,
-                subpixel: glyph.subpixel,
-                slot: slot.with_origin(glyph.left as f32, glyph.top as f32),
-            });
-            let owner = Owner::Glyph(strike, glyph.glyph);
-            bake.shares
-                .extend(is_first.then_some(Share { owner, slot: *slot }));
-        }
-        for (picture, (slot, is_first)) in drawn.iter().zip(slots) {
-            let (width, height) = picture.drawn.whole;
-            bake.sprites[picture.sprite].1.push(SpritePicture {
-                slot: slot.with_origin(picture.drawn.part[0] as f32, picture.drawn.part[1] as f32),
-                whole: (width as u16, height as u16),
-                borders: picture.drawn.borders,
-                enlarged: 1.0,
-            });
-            let owner = Owner::Sprite(picture.sprite);
-            bake.shares
-                .extend(is_first.then_some(Share { owner, slot: *slot }));
-        }
+        bake.keep_glyphs(&glyphs, &mut slots);
+        bake.keep_sprites(&drawn, &mut slots);
         Ok(bake)
     }
 

@@ -58,24 +58,9 @@ fn place_kind(
     let own: Vec<usize> = (0..pictures.len())
         .filter(|index| pictures[*index].kind == kind)
         .collect();
-    let hashes: Vec<u128> = own
-        .par_iter()
-        .map(|index| xxh3_128(&pictures[*index].texels))
-        .collect();
-    // The first of those that look the same stands for all.
-    let mut firsts: Vec<usize> = Vec::new();
-    let mut known: HashMap<(u16, u16, u128), usize> = HashMap::new();
-    let mut stands_for: Vec<(usize, usize)> = Vec::new();
-    for (index, hash) in own.iter().zip(hashes) {
-        let picture = pictures[*index];
-        let first = *known
-            .entry((picture.width, picture.height, hash))
-            .or_insert_with(|| {
-                placed.is_first[*index] = true;
-                firsts.push(*index);
-                firsts.len() - 1
-            });
-        stands_for.push((*index, first));
+    let (firsts, stands_for) = find_firsts(&own, pictures);
+    for first in &firsts {
+        placed.is_first[*first] = true;
     }
     let sizes: Vec<(u16, u16)> = firsts
         .iter()
@@ -94,7 +79,7 @@ fn place_kind(
             side.1
         )));
     }
-    for (index, first) in stands_for {
+    for (index, first) in own.into_iter().zip(stands_for) {
         let Packed {
             page,
             texels,
@@ -113,6 +98,26 @@ fn place_kind(
     });
     placed.pages.par_extend(pages);
     Ok(())
+}
+
+/// Finds the first of each set of pictures that look the same, and for every picture which of
+/// these stands for it.
+fn find_firsts(own: &[usize], pictures: &[&Picture]) -> (Vec<usize>, Vec<usize>) {
+    let hashes: Vec<u128> = own
+        .par_iter()
+        .map(|index| xxh3_128(&pictures[*index].texels))
+        .collect();
+    let mut firsts: Vec<usize> = Vec::new();
+    let mut known: HashMap<(u16, u16, u128), usize> = HashMap::new();
+    let stands_for = own.iter().zip(hashes).map(|(index, hash)| {
+        let look = (pictures[*index].width, pictures[*index].height, hash);
+        *known.entry(look).or_insert_with(|| {
+            firsts.push(*index);
+            firsts.len() - 1
+        })
+    });
+    let stands_for = stands_for.collect();
+    (firsts, stands_for)
 }
 
 /// Packs onto pages of one size; also says which.

@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use super::pages::MadePage;
 use super::pictures::WantedBy;
 use super::{Bake, Owner, Share};
 use crate::atlas::PageKind;
@@ -95,96 +96,137 @@ struct Sum {
     bytes: u64,
 }
 
-impl Bake<'_> {
-    /// Report of what it costs.
-    pub fn report(&self) -> Report {
-        let mut strikes: Vec<Sum> = self.strikes.iter().map(|_| Sum::default()).collect();
-        let mut groups: BTreeMap<&str, Sum> = BTreeMap::new();
-        let mut savings = vec![0; self.manifest.charsets.len()];
-        for share in &self.shares {
-            let (texels, bytes) = self.takes(share);
-            let sum = match share.owner {
-                Owner::Glyph(strike, glyph) => {
-                    let key = self.strikes[strike].0;
-                    if let Some(WantedBy::One(charset)) = self.wanted.strikes[&key].get(&glyph) {
-                        savings[*charset] += bytes;
-                    }
-                    &mut strikes[strike]
-                }
-                Owner::Sprite(sprite) => {
-                    let group = self.manifest.sprites[sprite].group.as_str();
-                    groups.entry(group).or_default()
-                }
-            };
-            sum.pictures += 1;
-            sum.texels += texels;
-            sum.bytes += bytes;
-        }
-        let total: u64 = strikes
-            .iter()
-            .chain(groups.values())
-            .map(|sum| sum.bytes)
-            .sum();
-        let picture_use = |name: String, count: usize, sum: &Sum| PictureUse {
+/// Sums of all pictures by their owners.
+struct Sums<'a> {
+    /// One for each strike of the bake.
+    strikes: Vec<Sum>,
+    /// By the name of the file or folder of sprites.
+    groups: BTreeMap<&'a str, Sum>,
+    /// For each charset the bytes of glyphs that no other asks for.
+    savings: Vec<u64>,
+}
+
+impl Sums<'_> {
+    fn picture_use(&self, name: String, count: usize, sum: &Sum) -> PictureUse {
+        let all = self.strikes.iter().chain(self.groups.values());
+        let total: u64 = all.map(|sum| sum.bytes).sum();
+        PictureUse {
             name,
             count,
             pictures: sum.pictures,
             texels: sum.texels,
             bytes: sum.bytes,
             share: sum.bytes as f32 / total.max(1) as f32,
-        };
-        let strikes = self.strikes.iter().zip(&strikes).map(|((key, _), sum)| {
-            let (face, size, treatment) = key;
-            let name = &self.manifest.faces[*face].0;
-            let name = format!("{name} {} px {treatment}", f32::from_bits(*size));
-            picture_use(name, self.wanted.strikes[key].len(), sum)
-        });
-        let mut sprites = Vec::new();
-        for plan in &self.manifest.sprites {
-            if let Some(sum) = groups.remove(plan.group.as_str()) {
-                let own = self.manifest.sprites.iter();
-                let count = own.filter(|other| other.group == plan.group).count();
-                sprites.push(picture_use(plan.group.clone(), count, &sum));
-            }
         }
-        let pages = self.pages.iter().map(|page| {
-            let texels = u64::from(page.width) * u64::from(page.height);
-            PageUse {
-                kind: page.kind,
-                width: page.width,
-                height: page.height,
-                bytes: page.texels.len() as u64,
-                fill: page.used as f32 / texels as f32,
-            }
-        });
-        let charsets = self.manifest.charsets.iter().zip(savings);
+    }
+}
+
+impl PageUse {
+    fn of(page: &MadePage) -> Self {
+        let texels = u64::from(page.width) * u64::from(page.height);
+        Self {
+            kind: page.kind,
+            width: page.width,
+            height: page.height,
+            bytes: page.texels.len() as u64,
+            fill: page.used as f32 / texels as f32,
+        }
+    }
+}
+
+impl Bake<'_> {
+    /// Report of what it costs.
+    pub fn report(&self) -> Report {
+        let sums = self.sums();
+        let charsets = self.manifest.charsets.iter().zip(&sums.savings);
         let charsets = charsets.map(|((name, characters), saving)| CharsetUse {
             name: name.clone(),
             characters: characters.len(),
-            saving,
-        });
-        let fonts = self.fonts.iter().map(|font| {
-            let faces = font.faces.iter();
-            FontUse {
-                faces: faces
-                    .map(|face| self.manifest.faces[*face].0.clone())
-                    .collect(),
-                bytes: font.bytes.len() as u64,
-                whole: font.whole as u64,
-            }
+            saving: *saving,
         });
         let missing = self.wanted.missing.iter();
         let missing = missing.map(|(name, characters)| (name.clone(), characters.iter().collect()));
         Report {
-            strikes: strikes.collect(),
-            sprites,
+            strikes: self.strike_uses(&sums),
+            sprites: self.sprite_uses(&sums),
             charsets: charsets.collect(),
-            fonts: fonts.collect(),
+            fonts: self.font_uses(),
             missing: missing.collect(),
             unused: self.unused(),
             bytes: self.pages.iter().map(|page| page.texels.len() as u64).sum(),
-            pages: pages.collect(),
+            pages: self.pages.iter().map(PageUse::of).collect(),
         }
+    }
+
+    /// Counts what every picture takes, by its owner.
+    fn sums(&self) -> Sums<'_> {
+        let mut sums = Sums {
+            strikes: self.strikes.iter().map(|_| Sum::default()).collect(),
+            groups: BTreeMap::new(),
+            savings: vec![0; self.manifest.charsets.len()],
+        };
+        for share in &self.shares {
+            let (texels, bytes) = self.takes(share);
+            let sum = match share.owner {
+                Owner::Glyph(strike, glyph) => {
+                    let key = self.strikes[strike].0;
+                    if let Some(WantedBy::One(charset)) = self.wanted.strikes[&key].get(&glyph) {
+                        sums.savings[*charset] += bytes;
+                    }
+                    &mut sums.strikes[strike]
+                }
+                Owner::Sprite(sprite) => {
+                    let group = self.manifest.sprites[sprite].group.as_str();
+                    sums.groups.entry(group).or_default()
+                }
+            };
+            sum.pictures += 1;
+            sum.texels += texels;
+            sum.bytes += bytes;
+        }
+        sums
+    }
+
+    fn strike_uses(&self, sums: &Sums<'_>) -> Vec<PictureUse> {
+        let strikes = self.strikes.iter().zip(&sums.strikes);
+        let uses = strikes.map(|((key, _), sum)| {
+            let (face, size, treatment) = key;
+            let name = &self.manifest.faces[*face].0;
+            let name = format!("{name} {} px {treatment}", f32::from_bits(*size));
+            sums.picture_use(name, self.wanted.strikes[key].len(), sum)
+        });
+        uses.collect()
+    }
+
+    /// The groups that have pictures, in the order of the manifest.
+    fn sprite_uses(&self, sums: &Sums<'_>) -> Vec<PictureUse> {
+        let mut counts: BTreeMap<&str, usize> = BTreeMap::new();
+        let mut groups = Vec::new();
+        for plan in &self.manifest.sprites {
+            let count = counts.entry(&plan.group).or_default();
+            *count += 1;
+            if *count == 1 {
+                groups.push(plan.group.as_str());
+            }
+        }
+        let known = groups.into_iter().filter_map(|group| {
+            let sum = sums.groups.get(group)?;
+            Some(sums.picture_use(group.to_owned(), counts[group], sum))
+        });
+        known.collect()
+    }
+
+    fn font_uses(&self) -> Vec<FontUse> {
+        let uses = self.fonts.iter().map(|font| FontUse {
+            faces: font
+                .faces
+                .iter()
+                .map(|face| self.manifest.faces[*face].0.clone())
+                .collect(),
+            bytes: font.bytes.len() as u64,
+            whole: font.whole as u64,
+        });
+        uses.collect()
     }
 
     /// Texels and bytes of a picture with its padding.

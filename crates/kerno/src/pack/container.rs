@@ -134,36 +134,7 @@ impl Container {
                 what: format!("the file has {have} bytes and says it has {said}"),
             });
         }
-        // Each section begins at the first multiple behind the one before, and
-        // nothing stands between them: no byte is without a checksum.
-        let mut last = table_end.unwrap_or(HEADER);
-        let mut entry = |index: usize| {
-            let at = HEADER + ENTRY * index;
-            let start = u64::from_le_bytes(number(&bytes, at + 8)?);
-            let length = u64::from_le_bytes(number(&bytes, at + 16)?);
-            let end = usize::try_from(start.checked_add(length)?).ok()?;
-            let start = usize::try_from(start).ok()?;
-            let gap = bytes.get(last..start)?;
-            let is_next = start == last.next_multiple_of(ALIGNMENT) && end <= bytes.len();
-            last = end;
-            (is_next && gap.iter().all(|byte| *byte == 0)).then_some(Entry {
-                kind: u32::from_le_bytes(number(&bytes, at)?),
-                range: start..end,
-                checksum: u64::from_le_bytes(number(&bytes, at + 24)?),
-            })
-        };
-        let outside = |index: usize| PackError::Damaged {
-            offset: (HEADER + ENTRY * index) as u64,
-            what: format!("section {index} does not lie right behind what comes before it"),
-        };
-        let sections = (0..count).map(|index| entry(index).ok_or_else(|| outside(index)));
-        let sections = sections.collect::<Result<_, _>>()?;
-        if last != bytes.len() {
-            return Err(PackError::Damaged {
-                offset: last as u64,
-                what: "something follows the last section".to_owned(),
-            });
-        }
+        let sections = read_table(&bytes, count)?;
         let fingerprint = Fingerprint(number(&bytes, 24).ok_or_else(cut_short)?);
         Ok(Self {
             bytes,
@@ -206,6 +177,40 @@ impl Container {
         let sections = self.sections.iter().enumerate();
         sections.filter_map(move |(index, entry)| (entry.kind == kind as u32).then_some(index))
     }
+}
+
+/// Reads the table of sections. Each begins at the first multiple of the alignment after the
+/// one before, and nothing stands between them: no byte is without a checksum.
+fn read_table(bytes: &[u8], count: usize) -> Result<Vec<Entry>, PackError> {
+    let mut last = HEADER + ENTRY * count;
+    let mut entry = |index: usize| {
+        let at = HEADER + ENTRY * index;
+        let start = u64::from_le_bytes(number(bytes, at + 8)?);
+        let length = u64::from_le_bytes(number(bytes, at + 16)?);
+        let end = usize::try_from(start.checked_add(length)?).ok()?;
+        let start = usize::try_from(start).ok()?;
+        let gap = bytes.get(last..start)?;
+        let is_next = start == last.next_multiple_of(ALIGNMENT) && end <= bytes.len();
+        last = end;
+        (is_next && gap.iter().all(|byte| *byte == 0)).then_some(Entry {
+            kind: u32::from_le_bytes(number(bytes, at)?),
+            range: start..end,
+            checksum: u64::from_le_bytes(number(bytes, at + 24)?),
+        })
+    };
+    let outside = |index: usize| PackError::Damaged {
+        offset: (HEADER + ENTRY * index) as u64,
+        what: format!("section {index} does not lie right behind what comes before it"),
+    };
+    let sections = (0..count).map(|index| entry(index).ok_or_else(|| outside(index)));
+    let sections = sections.collect::<Result<_, _>>()?;
+    if last != bytes.len() {
+        return Err(PackError::Damaged {
+            offset: last as u64,
+            what: "something follows the last section".to_owned(),
+        });
+    }
+    Ok(sections)
 }
 
 fn number<const N: usize>(bytes: &[u8], at: usize) -> Option<[u8; N]> {

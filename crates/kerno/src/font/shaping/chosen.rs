@@ -328,30 +328,13 @@ impl LayoutTables {
             let try_at = |row: &mut GlyphRow, at: usize| {
                 may_begin(&row.glyphs[at]).then(|| apply(&with, row, at))?
             };
-            let mut has_changed = false;
-            if kind == Kind::Substitution && lookup.kind == 8 {
-                let mut end = row.glyphs.len();
-                while let Some(at) = row.glyphs[..end].iter().rposition(has_bit) {
-                    has_changed |= try_at(row, at).is_some();
-                    end = at;
-                }
+            let has_changed = if kind == Kind::Substitution && lookup.kind == 8 {
+                walk_back(row, has_bit, try_at)
             } else {
-                let mut at = 0;
-                while let Some(step) = row
-                    .glyphs
-                    .get(at..)
-                    .unwrap_or_default()
-                    .iter()
-                    .position(has_bit)
-                {
-                    at += step;
-                    let done = try_at(row, at);
-                    has_changed |= done.is_some();
-                    at = done.unwrap_or(at + 1);
-                    if row.steps == 0 {
-                        return;
-                    }
-                }
+                walk(row, has_bit, try_at)
+            };
+            if row.steps == 0 {
+                return;
             }
             if has_changed && kind == Kind::Substitution {
                 // Which lookups begin with the new glyphs is not known.
@@ -385,6 +368,49 @@ impl LayoutTables {
             marks.for_each(|glyph| glyph.advance = 0);
         }
     }
+}
+
+/// Tries a lookup at the glyphs of a row that it may begin with, from the first to the last
+/// (OpenType, “Lookup Table”). Returns whether it did anything.
+fn walk(
+    row: &mut GlyphRow,
+    has_bit: impl Fn(&RowGlyph) -> bool,
+    mut try_at: impl FnMut(&mut GlyphRow, usize) -> Option<usize>,
+) -> bool {
+    let mut has_changed = false;
+    let mut at = 0;
+    while let Some(step) = row
+        .glyphs
+        .get(at..)
+        .unwrap_or_default()
+        .iter()
+        .position(&has_bit)
+    {
+        at += step;
+        let done = try_at(row, at);
+        has_changed |= done.is_some();
+        at = done.unwrap_or(at + 1);
+        if row.steps == 0 {
+            break;
+        }
+    }
+    has_changed
+}
+
+/// The same from the last glyph to the first (OpenType, “Reverse Chaining Contextual Single
+/// Substitution Subtable”).
+fn walk_back(
+    row: &mut GlyphRow,
+    has_bit: impl Fn(&RowGlyph) -> bool,
+    mut try_at: impl FnMut(&mut GlyphRow, usize) -> Option<usize>,
+) -> bool {
+    let mut has_changed = false;
+    let mut end = row.glyphs.len();
+    while let Some(at) = row.glyphs[..end].iter().rposition(&has_bit) {
+        has_changed |= try_at(row, at).is_some();
+        end = at;
+    }
+    has_changed
 }
 
 /// The lookups of a table for a kind of text, in the order in which they apply, and
@@ -449,7 +475,13 @@ fn chosen(table: &[u8], key: &TextKind, places: &[f32]) -> (Vec<Chosen>, Vec<Tag
     };
     find(&mut lookups, &mut found);
     lookups.sort_by_key(|chosen| (chosen.stage, chosen.lookup));
-    // Two features that ask for one lookup ask for it once: for what either touches.
+    merge(&mut lookups);
+    (lookups, found)
+}
+
+/// Merges requests for one lookup: two features that ask for it ask once, for what either
+/// touches.
+fn merge(lookups: &mut Vec<Chosen>) {
     lookups.dedup_by(|later, kept| {
         let is_same = (later.stage, later.lookup) == (kept.stage, kept.lookup);
         if is_same {
@@ -463,7 +495,6 @@ fn chosen(table: &[u8], key: &TextKind, places: &[f32]) -> (Vec<Chosen>, Vec<Tag
         }
         is_same
     });
-    (lookups, found)
 }
 
 /// The most sets of conditions that are looked through, and conditions in a set.

@@ -242,44 +242,7 @@ fn join(with: &Applied<'_>, row: &mut GlyphRow, places: &[usize], new: u16) -> u
         && places[1..].iter().all(|place| row.glyphs[*place].is_mark());
     row.tie(first, last);
     if !are_marks && !is_on_base {
-        row.ligatures = row.ligatures.wrapping_add(1).max(1);
-        let number = row.ligatures;
-        let parts = |glyph: &RowGlyph| {
-            if glyph.class == class::LIGATURE {
-                glyph.component.max(1)
-            } else {
-                1
-            }
-        };
-        let (mut component, mut part) = (0_u8, 0);
-        // What the last part was a ligature of, for the marks behind it.
-        let mut before = (0, 0_u8);
-        for at in first..row.glyphs.len() {
-            if places.get(part) == Some(&at) {
-                let glyph = &row.glyphs[at];
-                before = (glyph.ligature, component);
-                component = component.saturating_add(parts(glyph));
-                part += 1;
-                continue;
-            }
-            let glyph = &mut row.glyphs[at];
-            if at > last && !(glyph.is_mark() && glyph.ligature != 0 && glyph.ligature == before.0)
-            {
-                break;
-            }
-            if glyph.is_mark() {
-                glyph.component = if glyph.ligature != 0 && glyph.ligature == before.0 {
-                    before.1.saturating_add(glyph.component)
-                } else {
-                    component
-                };
-                glyph.ligature = number;
-            }
-        }
-        let glyph = &mut row.glyphs[first];
-        glyph.ligature = number;
-        glyph.component = component;
-        glyph.class = class::LIGATURE;
+        tie_marks(row, places);
     }
     put(with, &mut row.glyphs[first], new);
     let glyph = &mut row.glyphs[first];
@@ -301,6 +264,49 @@ fn join(with: &Applied<'_>, row: &mut GlyphRow, places: &[usize], new: u16) -> u
         row.glyphs.remove(*place);
     }
     last + 1 - (places.len() - 1)
+}
+
+/// Makes the first of some glyphs a ligature of all, and tells the marks between and behind
+/// them which part of it they stand on.
+fn tie_marks(row: &mut GlyphRow, places: &[usize]) {
+    let (first, last) = (places[0], places[places.len() - 1]);
+    row.ligatures = row.ligatures.wrapping_add(1).max(1);
+    let number = row.ligatures;
+    let parts = |glyph: &RowGlyph| {
+        if glyph.class == class::LIGATURE {
+            glyph.component.max(1)
+        } else {
+            1
+        }
+    };
+    let (mut component, mut part) = (0_u8, 0);
+    // What the last part was a ligature of, for the marks behind it.
+    let mut before = (0, 0_u8);
+    for at in first..row.glyphs.len() {
+        if places.get(part) == Some(&at) {
+            let glyph = &row.glyphs[at];
+            before = (glyph.ligature, component);
+            component = component.saturating_add(parts(glyph));
+            part += 1;
+            continue;
+        }
+        let glyph = &mut row.glyphs[at];
+        if at > last && !(glyph.is_mark() && glyph.ligature != 0 && glyph.ligature == before.0) {
+            break;
+        }
+        if glyph.is_mark() {
+            glyph.component = if glyph.ligature != 0 && glyph.ligature == before.0 {
+                before.1.saturating_add(glyph.component)
+            } else {
+                component
+            };
+            glyph.ligature = number;
+        }
+    }
+    let glyph = &mut row.glyphs[first];
+    glyph.ligature = number;
+    glyph.component = component;
+    glyph.class = class::LIGATURE;
 }
 
 /// “Lookup Type 8: Reverse Chaining Contextual Single Substitution”.

@@ -59,23 +59,9 @@ pub(crate) fn subset(
     let head = read_head(&directory, bytes)?;
     let metrics = GlyphMetrics::read(&directory, bytes)?;
     let locations = GlyphLocations::read(&directory, bytes, head.wide_locations, metrics.count())?;
-    let mut glyphs: BTreeSet<GlyphId> = wanted.glyphs.iter().copied().collect();
-    glyphs.insert(GlyphId::NOTDEF);
-    glyphs.extend(wanted.characters.iter().map(|(_, glyph)| *glyph));
-    glyphs.retain(|glyph| glyph.0 < metrics.count());
-    let mut left: Vec<GlyphId> = glyphs.iter().copied().collect();
-    while let Some(glyph) = left.pop() {
-        for component in locations.components(bytes, glyph)? {
-            if component.0 < metrics.count() && glyphs.insert(component) {
-                left.push(component);
-            }
-        }
-    }
-    let last = glyphs.last().map_or(0, |glyph| glyph.0);
-    let kept = Kept {
-        count: last + 1,
-        glyphs,
-    };
+    let kept = kept_glyphs(wanted, metrics.count(), |glyph| {
+        locations.components(bytes, glyph)
+    })?;
     let mut tables: Vec<(Tag, Vec<u8>)> = Vec::new();
     for record in directory.records(bytes) {
         let tag = record.tag.0;
@@ -115,4 +101,29 @@ pub(crate) fn subset(
     tables.push((Tag::new(b"loca"), places));
     tables.sort_by_key(|(tag, _)| *tag);
     Ok(Some(assemble([0, 1, 0, 0], &tables)))
+}
+
+/// The glyphs that stay: those that are wanted, and what they are composed of.
+fn kept_glyphs(
+    wanted: &Wanted<'_>,
+    count: u16,
+    components: impl Fn(GlyphId) -> Result<Vec<GlyphId>, FontError>,
+) -> Result<Kept, FontError> {
+    let mut glyphs: BTreeSet<GlyphId> = wanted.glyphs.iter().copied().collect();
+    glyphs.insert(GlyphId::NOTDEF);
+    glyphs.extend(wanted.characters.iter().map(|(_, glyph)| *glyph));
+    glyphs.retain(|glyph| glyph.0 < count);
+    let mut left: Vec<GlyphId> = glyphs.iter().copied().collect();
+    while let Some(glyph) = left.pop() {
+        for component in components(glyph)? {
+            if component.0 < count && glyphs.insert(component) {
+                left.push(component);
+            }
+        }
+    }
+    let last = glyphs.last().map_or(0, |glyph| glyph.0);
+    Ok(Kept {
+        count: last + 1,
+        glyphs,
+    })
 }

@@ -46,6 +46,39 @@ pub(super) fn joins(script: Script) -> bool {
     )
 }
 
+/// Substitutions of scripts whose letters do not join.
+const PLAIN: &[&[u8; 4]] = &[
+    b"ccmp", b"locl", b"rlig", b"rclt", b"calt", b"clig", b"liga",
+];
+
+/// Positions of all scripts.
+const POSITIONS: &[&[u8; 4]] = &[
+    b"abvm", b"blwm", b"curs", b"dist", b"kern", b"mark", b"mkmk",
+];
+
+/// Adds the substitutions of a script whose letters join, each in its turn (OpenType,
+/// “Developing Arabic fonts” and “… Syriac fonts”). Returns the last stage.
+fn add_joining(script: Script, add: &mut impl FnMut(u8, u32, &[&[u8; 4]])) -> u8 {
+    let is_syriac = script == Script::Syriac;
+    if is_syriac {
+        add(0, 0, &[b"stch"]);
+    }
+    add(1, 0, &[b"ccmp", b"locl"]);
+    add(2, form::ISOLATED, &[b"isol"]);
+    add(3, form::FINAL, &[b"fina"]);
+    if is_syriac {
+        add(4, form::FINAL_2, &[b"fin2"]);
+        add(5, form::FINAL_3, &[b"fin3"]);
+        add(7, form::MEDIAL_2, &[b"med2"]);
+    }
+    add(6, form::MEDIAL, &[b"medi"]);
+    add(8, form::INITIAL, &[b"init"]);
+    add(9, 0, &[b"rlig"]);
+    add(10, 0, &[b"calt", b"rclt"]);
+    add(11, 0, &[b"liga", b"clig", b"mset"]);
+    11
+}
+
 /// Tells what lookups are chosen by, for text of a script in a style.
 pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rtl: bool) {
     kind.scripts = script_tags(script);
@@ -63,33 +96,9 @@ pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rt
     };
     add(0, 0, &[b"rvrn"]);
     let last = if joins(script) {
-        // OpenType, “Developing Arabic fonts” and “… Syriac fonts”: each of these in its
-        // turn.
-        if script == Script::Syriac {
-            add(0, 0, &[b"stch"]);
-        }
-        add(1, 0, &[b"ccmp", b"locl"]);
-        add(2, form::ISOLATED, &[b"isol"]);
-        add(3, form::FINAL, &[b"fina"]);
-        if script == Script::Syriac {
-            add(4, form::FINAL_2, &[b"fin2"]);
-            add(5, form::FINAL_3, &[b"fin3"]);
-            add(7, form::MEDIAL_2, &[b"med2"]);
-        }
-        add(6, form::MEDIAL, &[b"medi"]);
-        add(8, form::INITIAL, &[b"init"]);
-        add(9, 0, &[b"rlig"]);
-        add(10, 0, &[b"calt", b"rclt"]);
-        add(11, 0, &[b"liga", b"clig", b"mset"]);
-        11
+        add_joining(script, &mut add)
     } else {
-        add(
-            1,
-            0,
-            &[
-                b"ccmp", b"locl", b"rlig", b"rclt", b"calt", b"clig", b"liga",
-            ],
-        );
+        add(1, 0, PLAIN);
         if script == Script::Hangul {
             add(1, form::LEADING_JAMO, &[b"ljmo"]);
             add(1, form::VOWEL_JAMO, &[b"vjmo"]);
@@ -97,22 +106,13 @@ pub(super) fn describe(kind: &mut TextKind, style: &Style, script: Script, is_rt
         }
         1
     };
-    add(
-        last,
-        0,
-        if is_rtl {
-            &[b"rtla", b"rtlm"]
-        } else {
-            &[b"ltra", b"ltrm"]
-        },
-    );
-    add(
-        last,
-        0,
-        &[
-            b"abvm", b"blwm", b"curs", b"dist", b"kern", b"mark", b"mkmk",
-        ],
-    );
+    let by_direction: &[_] = if is_rtl {
+        &[b"rtla", b"rtlm"]
+    } else {
+        &[b"ltra", b"ltrm"]
+    };
+    add(last, 0, by_direction);
+    add(last, 0, POSITIONS);
     // OpenType, “frac”: for numbers around a fraction slash, without being asked.
     add(last, form::FRACTION, &[b"frac"]);
     add(last, form::NUMERATOR, &[b"numr"]);

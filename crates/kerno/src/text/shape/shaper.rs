@@ -158,13 +158,8 @@ impl Shaper {
         self.shape_whole(&way, run, into)
     }
 
-    /// Shapes some clusters of a run as a whole.
-    pub(super) fn shape_whole(
-        &mut self,
-        way: &ShapingContext<'_>,
-        run: &Run,
-        into: &mut Output<'_>,
-    ) -> Result<(), FontError> {
+    /// Fills the row with the glyphs of some clusters, one or more for each.
+    fn fill_row(&mut self, way: &ShapingContext<'_>, run: &Run, into: &mut Output<'_>) {
         let ShapingContext {
             text,
             clusters,
@@ -196,6 +191,24 @@ impl Shaper {
                 into.missing.push(cluster.start);
             }
         }
+    }
+
+    /// Shapes some clusters of a run as a whole.
+    pub(super) fn shape_whole(
+        &mut self,
+        way: &ShapingContext<'_>,
+        run: &Run,
+        into: &mut Output<'_>,
+    ) -> Result<(), FontError> {
+        let ShapingContext {
+            text,
+            clusters,
+            face,
+            chosen,
+            ..
+        } = *way;
+        self.fill_row(way, run, into);
+        let row = &mut self.row;
         let (Some(first), Some(last)) = (
             clusters.get(run.clusters.start),
             run.clusters.clone().last(),
