@@ -7,6 +7,6 @@ mod values;
 
 pub(crate) use font::FontArgs;
 pub(crate) use parsers::{
-    PngParser, WindowSize, parse_length, parse_number, parse_seconds, parse_size,
+    PngParser, WindowSize, parse_effect, parse_length, parse_number, parse_seconds, parse_size,
 };
 pub(crate) use text::{LaidOut, Look, TextArgs};

@@ -7,6 +7,8 @@ use std::str::FromStr;
 use clap::builder::TypedValueParser;
 use clap::error::ErrorKind;
 use kerno::font::Tag;
+use kerno::markup::EffectTextError;
+use kerno::text::Effect;
 use kerno::{DeviceSize, Style};
 
 /// A window size as `WIDTHxHEIGHT`.
@@ -111,4 +113,10 @@ pub(crate) fn parse_seconds(text: &str) -> Result<f64, String> {
         Ok(seconds) if seconds >= 0.0 && seconds.is_finite() => Ok(seconds),
         _ => Err("write seconds, 0 or more, such as 1.5".to_owned()),
     }
+}
+
+/// Parses a layer of the letters' look.
+pub(crate) fn parse_effect(text: &str) -> Result<Effect, String> {
+    text.parse()
+        .map_err(|error: EffectTextError| error.to_string())
 }

@@ -4,7 +4,7 @@ use std::borrow::Cow;
 
 use super::pixels::Pixels;
 use super::{AtlasError, PageKind, Sampling};
-use crate::base::{Edges, Treatment};
+use crate::base::Edges;
 use crate::font::GlyphPicture;
 use crate::outline::{Outline, OutlinePoint};
 use crate::raster::{Coverage, GlyphRequest, Placement, Rasterizer};
@@ -16,6 +16,10 @@ pub(crate) struct DrawnPicture<'a> {
     pub(crate) height: u32,
     pub(crate) left: i32,
     pub(crate) top: i32,
+    /// Device pixels that a texel is wide; the lengths are in texels.
+    pub(crate) reduction: u32,
+    /// Rows that are shown, where there is a veil below them.
+    pub(crate) shown_height: Option<u32>,
     pub(crate) texels: Cow<'a, [u8]>,
 }
 
@@ -28,6 +32,8 @@ impl<'a> DrawnPicture<'a> {
             height: picture.height,
             left: picture.left,
             top: picture.top,
+            reduction: picture.reduction,
+            shown_height: None,
             texels: Cow::Borrowed(&picture.texels),
         })
     }
@@ -42,13 +48,25 @@ pub(crate) fn draw_glyph<'a>(
 ) -> Result<Option<DrawnPicture<'a>>, AtlasError> {
     if let Some(picture) = request.face.picture(request.glyph) {
         // A picture has no outline to treat.
-        let is_plain = request.treatment == Treatment::from(request.treatment.edges);
-        return is_plain
+        return request
+            .treatment
+            .is_plain()
             .then(|| enlarged(request, picture, most))
             .transpose();
     }
     let picture = rasterizer.glyph(request)?;
-    Ok(DrawnPicture::of_coverage(picture))
+    let Some(drawn) = DrawnPicture::of_coverage(picture) else {
+        return Ok(None);
+    };
+    if request.veil.is_empty() {
+        return Ok(Some(drawn));
+    }
+    let (shown, width) = (drawn.height, drawn.width.max(1));
+    Ok(Some(DrawnPicture {
+        height: drawn.texels.len() as u32 / width,
+        shown_height: Some(shown),
+        ..drawn
+    }))
 }
 
 /// Draws the top left quarter of a ring, by its radii in pixels.
@@ -108,6 +126,8 @@ fn enlarged(
         height,
         left: picture.left * times as i32,
         top: picture.top * times as i32,
+        reduction: 1,
+        shown_height: None,
         texels: Cow::Owned(texels),
     })
 }

@@ -1,9 +1,11 @@
 //! The pictures that were made, by what was asked for.
 
-use rustc_hash::FxHashMap;
+use std::hash::{Hash, Hasher};
+
+use rustc_hash::{FxHashMap, FxHasher};
 
 use super::Slot;
-use crate::base::Treatment;
+use crate::raster::GlyphRequest;
 
 /// Identity of a picture: what tells it from another.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -14,10 +16,42 @@ pub(super) enum PictureKey {
         size: u32,
         glyph: u16,
         subpixel: (u8, u8),
-        treatment: Treatment,
+        treatment: u64,
+    },
+    /// The same with a veil, by a hash of its layers.
+    Veiled {
+        face: u32,
+        size: u32,
+        glyph: u16,
+        layers: u64,
     },
     /// The top left quarter of a ring: outer and inner radius, in device pixels.
     Corner { outer: u16, inner: u16 },
+}
+
+impl PictureKey {
+    /// The picture of a glyph of a face by its number in the atlas.
+    pub(super) fn glyph(face: u32, request: &GlyphRequest<'_>) -> Self {
+        let (size, glyph) = (request.size.to_bits(), request.glyph.0);
+        if !request.veil.is_empty() {
+            let mut hasher = FxHasher::default();
+            request.veil.hash(&mut hasher);
+            return Self::Veiled {
+                face,
+                size,
+                glyph,
+                layers: hasher.finish(),
+            };
+        }
+        Self::Glyph {
+            face,
+            size,
+            glyph,
+            subpixel: request.subpixel.key(),
+            // Never out of range: there is no other way to make one.
+            treatment: request.treatment.key().unwrap_or_default(),
+        }
+    }
 }
 
 /// A picture; none for a glyph without ink.

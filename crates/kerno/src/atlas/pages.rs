@@ -98,6 +98,30 @@ impl Slot {
         Self { left, top, ..self }
     }
 
+    /// The same place of a picture whose texels are `reduction` device pixels wide and whose
+    /// place about its origin is told in texels.
+    pub(crate) fn reduced(self, left: i32, top: i32, reduction: u32) -> Self {
+        let times = reduction as f32;
+        self.with_origin(left as f32 * times, top as f32 * times)
+            .with_reduction(reduction)
+    }
+
+    /// The same place of a picture whose texels are `reduction` device pixels wide.
+    pub(crate) fn with_reduction(self, reduction: u32) -> Self {
+        let (width, height) = self.picture_size();
+        Self {
+            width: f32::from(width) * reduction as f32,
+            height: f32::from(height) * reduction as f32,
+            ..self
+        }
+    }
+
+    /// Device pixels that a texel is wide.
+    pub(crate) fn reduction(&self) -> u32 {
+        let (width, _) = self.picture_size();
+        (self.width / f32::from(width.max(1))).round().max(1.0) as u32
+    }
+
     /// Width and height of the picture upright, in texels.
     pub fn picture_size(&self) -> (u16, u16) {
         let TexelRect { width, height, .. } = self.texels;

@@ -156,18 +156,14 @@ impl Atlas {
         request: &GlyphRequest<'_>,
     ) -> Result<(Option<Slot>, KeptId), AtlasError> {
         self.missing += u64::from(request.glyph == GlyphId::NOTDEF);
-        let key = PictureKey::Glyph {
-            face,
-            size: request.size.to_bits(),
-            glyph: request.glyph.0,
-            subpixel: request.subpixel.key(),
-            treatment: request.treatment,
-        };
+        let key = PictureKey::glyph(face, request);
         if let Some(kept) = self.kept.used(&key, self.frame) {
             return Ok(kept);
         }
         let positions = self.options.subpixel_positions;
-        if let Some(slot) = self.strikes.find(face, request, positions) {
+        if request.veil.is_empty()
+            && let Some(slot) = self.strikes.find(face, request, positions)
+        {
             return Ok((Some(slot), self.kept.add(key, Some(slot), BAKED)));
         }
         let largest = self.colors.largest_side();
@@ -200,7 +196,14 @@ impl Atlas {
             let size = (drawn.width, drawn.height);
             let (page, texels) = self.store(drawn.kind, size, &drawn.texels)?;
             let slot = Slot::new(drawn.kind, page, texels, false);
-            Ok(Some(slot.with_origin(drawn.left as f32, drawn.top as f32)))
+            let slot = slot.reduced(drawn.left, drawn.top, drawn.reduction);
+            Ok(Some(match drawn.shown_height {
+                Some(height) => Slot {
+                    height: height as f32,
+                    ..slot
+                },
+                None => slot,
+            }))
         });
         self.rasterizer = rasterizer;
         slot
@@ -297,7 +300,7 @@ impl Atlas {
     pub fn usage(&self) -> AtlasStatistics {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
         let is_live = |(key, _, last): &(PictureKey, Slot, u64)| {
-            matches!(key, PictureKey::Glyph { .. }) && *last != BAKED
+            !matches!(key, PictureKey::Corner { .. }) && *last != BAKED
         };
         let live = self.kept.placed().filter(is_live);
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());

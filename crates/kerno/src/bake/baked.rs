@@ -56,7 +56,7 @@ impl Bake<'_> {
             self.strikes[strike].1.push(BakedGlyph {
                 glyph: glyph.glyph,
                 subpixel: glyph.subpixel,
-                slot: slot.with_origin(glyph.left as f32, glyph.top as f32),
+                slot: slot.reduced(glyph.left, glyph.top, glyph.reduction),
             });
             let owner = Owner::Glyph(strike, glyph.glyph);
             self.shares

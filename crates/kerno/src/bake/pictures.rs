@@ -11,7 +11,7 @@ use crate::atlas::{DrawnSprite, PageKind, Sprite, draw_glyph};
 use crate::base::Treatment;
 use crate::font::{Face, GlyphId};
 use crate::raster::{GlyphRequest, Rasterizer, Subpixel};
-use crate::text::glyph_or_stand_in;
+use crate::text::{Style, glyph_or_stand_in};
 
 /// Which strike: face, device pixels per em (as bits), treatment.
 pub(super) type StrikeKey = (usize, u32, Treatment);
@@ -139,9 +139,12 @@ fn device_strikes(face: &Face, plan: &StrikePlan, manifest: &Manifest) -> Vec<(f
         .iter()
         .map(|scale| plan.edges.drawn_scale(*scale))
     {
-        let own = plan.effects.iter();
-        let own = own.map(|effect| effect.treatment(plan.edges, scale));
-        let treatments: Vec<Treatment> = [plan.edges.into()].into_iter().chain(own).collect();
+        let style = Style::new(face, 1.0)
+            .edges(plan.edges)
+            .effects(plan.effects.clone());
+        let own = style.layers().filter_map(|layer| style.layer(layer, scale));
+        let mut treatments: BTreeSet<Treatment> = own.map(|layer| layer.treatment).collect();
+        treatments.insert(plan.edges.into());
         for size in &plan.sizes {
             let size = set_at(*size) * scale;
             strikes.extend(treatments.iter().map(|treatment| (size, *treatment)));
@@ -165,6 +168,8 @@ pub(super) struct MadeGlyph {
     pub(super) subpixel: u8,
     pub(super) left: i32,
     pub(super) top: i32,
+    /// Device pixels that a texel is wide; the lengths are in texels.
+    pub(super) reduction: u32,
     pub(super) picture: Picture,
 }
 
@@ -223,13 +228,7 @@ fn drawn(
 ) -> Result<Vec<MadeGlyph>, BakeError> {
     let (face, size, treatment) = (strike.0, f32::from_bits(strike.1), strike.2);
     let (name, face) = &manifest.faces[face];
-    let count = Subpixel::positions(
-        face,
-        glyph,
-        size,
-        treatment.edges,
-        manifest.subpixel_positions,
-    );
+    let count = Subpixel::positions(face, glyph, size, treatment, manifest.subpixel_positions);
     let what = || format!("glyph {} of the face “{name}” at {size} px", glyph.0);
     let mut pictures = Vec::new();
     for index in 0..count {
@@ -252,6 +251,7 @@ fn drawn(
             subpixel: index,
             left: drawn.left,
             top: drawn.top,
+            reduction: drawn.reduction,
             picture: Picture {
                 kind: drawn.kind,
                 width: drawn.width as u16,

@@ -69,6 +69,27 @@ impl Color {
         }
     }
 
+    /// A colour on the way to another, at a share of 0 to 1 of it: mixed as CSS does,
+    /// premultiplied (CSS Color, “Interpolating with Alpha”).
+    pub(crate) fn mixed(self, other: Self, share: f32) -> Self {
+        let (own, others) = (
+            f32::from(self.alpha) * (1.0 - share),
+            f32::from(other.alpha) * share,
+        );
+        let alpha = own + others;
+        if alpha <= 0.0 {
+            return self.with_alpha(0);
+        }
+        let channel =
+            |a: u8, b: u8| ((f32::from(a) * own + f32::from(b) * others) / alpha).round() as u8;
+        Self {
+            red: channel(self.red, other.red),
+            green: channel(self.green, other.green),
+            blue: channel(self.blue, other.blue),
+            alpha: alpha.round() as u8,
+        }
+    }
+
     /// The same colour at another opacity.
     pub const fn with_alpha(self, alpha: u8) -> Self {
         Self { alpha, ..self }

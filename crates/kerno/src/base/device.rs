@@ -52,6 +52,43 @@ impl DeviceRect {
         }
     }
 
+    /// The parts of the rectangle outside of another: above it, to its left, to its right,
+    /// below it.
+    pub(crate) fn without(self, other: Self) -> impl Iterator<Item = Self> {
+        let hole = self.shared(other);
+        let is_apart = hole.left >= hole.right || hole.top >= hole.bottom;
+        let beside = Self {
+            top: hole.top,
+            bottom: hole.bottom,
+            ..self
+        };
+        let parts = [
+            Self {
+                bottom: hole.top,
+                ..self
+            },
+            Self {
+                right: hole.left,
+                ..beside
+            },
+            Self {
+                left: hole.right,
+                ..beside
+            },
+            Self {
+                top: hole.bottom,
+                ..self
+            },
+        ];
+        let parts = if is_apart {
+            [self, Self::default(), Self::default(), Self::default()]
+        } else {
+            parts
+        };
+        let is_area = |part: &Self| part.left < part.right && part.top < part.bottom;
+        parts.into_iter().filter(is_area)
+    }
+
     /// The rectangle with each edge on the nearest whole pixel, so that what
     /// fills it has no soft border. What is not empty keeps at least one pixel, the one
     /// that its middle is in: thin lines are seen in small windows as well.

@@ -18,6 +18,8 @@ mod named_colors;
 mod nearest;
 #[cfg(feature = "png")]
 mod png_file;
+#[cfg(feature = "files")]
+mod records;
 mod setters;
 mod stamp;
 #[cfg(feature = "files")]
@@ -39,8 +41,10 @@ pub use limits::Limits;
 pub(crate) use message::debug_in_full;
 pub use message::full_message;
 pub(crate) use nearest::nearest;
+#[cfg(feature = "files")]
+pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;
 pub(crate) use stamp::Stamp;
 #[cfg(feature = "files")]
 pub(crate) use toml_text::{TomlFault, line_of, parse};
-pub use treatment::Treatment;
+pub use treatment::{Band, BandSide, Join, Treatment};

@@ -8,9 +8,11 @@ use super::Edges;
 /// of a face from another.
 ///
 /// ```
-/// use kerno::base::{Edges, Treatment};
-/// let outline = Treatment::from(Edges::Smooth).with_outset(1.5);
+/// use kerno::base::{Edges, Join, Treatment};
+/// let outline = Treatment::from(Edges::Smooth).with_outset(1.5).with_join(Join::Round);
 /// assert_eq!(outline.outset_px(), 1.5);
+/// let shadow = Treatment::from(Edges::Smooth).with_blur(2.0);
+/// assert_eq!(shadow.blur_px(), 2.0);
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
@@ -18,39 +20,198 @@ pub struct Treatment {
     /// Smooth or hard edges.
     pub edges: Edges,
     /// Outset of the shape on all sides, in 1/64 device pixel: 0 for the letter itself,
-    /// more for the outline that shows around it.
-    pub outset: u16,
+    /// more for the outline that shows around it, less than 0 for a thinner letter.
+    pub(crate) outset: i32,
+    /// The part of the shape that is painted: all of it, or a band along its edge.
+    pub(crate) band: Option<Band>,
+    /// Shape of the corners of what is moved outwards.
+    pub(crate) join: Join,
+    /// Standard deviation of the Gaussian that the coverage is blurred by, in 1/64 device
+    /// pixel.
+    pub(crate) blur: u32,
+}
+
+/// A band along the edge of a shape.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
+pub struct Band {
+    /// Its width in 1/64 device pixel.
+    pub(crate) width: u32,
+    /// The side of the edge that it lies on.
+    pub side: BandSide,
+}
+
+/// Position of a band about the edge of a shape.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
+pub enum BandSide {
+    /// Around the shape.
+    #[default]
+    Outside,
+    /// Half inside, half outside.
+    Centered,
+    /// Within the shape.
+    Inside,
+}
+
+/// Shape of corners that are moved outwards (SVG `stroke-linejoin`).
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[non_exhaustive]
+pub enum Join {
+    /// They stay corners, but where they would reach farther than twice as far.
+    #[default]
+    Miter,
+    /// An arc around the corner.
+    Round,
+    /// They are cut off.
+    Bevel,
+}
+
+/// From this standard deviation on, in pixels, a picture that is sampled between its texels
+/// differs by less than 1/255 of an edge from one that was drawn there.
+const SOFT: f32 = 3.0;
+
+/// Units in a pixel.
+const UNITS: f32 = 64.0;
+
+/// The largest length in pixels.
+const LARGEST: f32 = 1023.0;
+
+/// A length in units, cut to what is in range.
+fn units(pixels: f32) -> i32 {
+    (pixels.clamp(-LARGEST, LARGEST) * UNITS).round() as i32
 }
 
 impl Treatment {
     /// The largest outset that a style or a manifest may ask for, in design pixels.
     pub const LARGEST_OUTSET: f32 = 64.0;
 
-    /// The same treatment with an outset in device pixels: the nearest 1/64, from 0 to
+    /// The largest blur radius that a style or a manifest may ask for, in design pixels.
+    pub const LARGEST_BLUR: f32 = 128.0;
+
+    /// The same treatment with an outset in device pixels: the nearest 1/64, from -1023 to
     /// 1023.
     #[must_use]
     pub fn with_outset(self, pixels: f32) -> Self {
         Self {
-            outset: (pixels * 64.0).round() as u16,
+            outset: units(pixels),
             ..self
         }
     }
 
     /// The outset in device pixels.
     pub fn outset_px(&self) -> f32 {
-        f32::from(self.outset) / 64.0
+        self.outset as f32 / UNITS
+    }
+
+    /// The same treatment of a band along the edge alone, its width in device pixels: the
+    /// nearest 1/64, from 1/64 to 1023.
+    #[must_use]
+    pub fn with_band(self, side: BandSide, pixels: f32) -> Self {
+        Self {
+            band: Some(Band {
+                width: units(pixels).max(1) as u32,
+                side,
+            }),
+            ..self
+        }
+    }
+
+    /// The same treatment with another shape of corners.
+    #[must_use]
+    pub fn with_join(self, join: Join) -> Self {
+        Self { join, ..self }
+    }
+
+    /// The same treatment, blurred by a Gaussian with a standard deviation in device
+    /// pixels: the nearest 1/64, from 0 to 1023.
+    #[must_use]
+    pub fn with_blur(self, deviation: f32) -> Self {
+        Self {
+            blur: units(deviation).max(0) as u32,
+            ..self
+        }
+    }
+
+    /// The standard deviation of the blur in device pixels.
+    pub fn blur_px(&self) -> f32 {
+        self.blur as f32 / UNITS
+    }
+
+    /// The band along the edge, where it is one alone.
+    pub fn band(&self) -> Option<Band> {
+        self.band
+    }
+
+    /// Shape of the corners of what is moved outwards.
+    pub fn join(&self) -> Join {
+        self.join
+    }
+
+    /// All of it as one number; `None` where a length is out of range.
+    pub(crate) fn key(&self) -> Option<u64> {
+        let most = (LARGEST * UNITS) as u32;
+        let (width, side) = match self.band {
+            None => (0, 0),
+            Some(band) => (band.width, band.side as u64 + 1),
+        };
+        let is_sound = self.outset.unsigned_abs().max(width).max(self.blur) <= most
+            && (self.band.is_none() || width > 0);
+        let outset = (self.outset + most as i32) as u64;
+        let choices = self.edges as u64 | (self.join as u64) << 2 | side << 4;
+        let lengths = outset << 32 | u64::from(width) << 16 | u64::from(self.blur);
+        is_sound.then_some(choices << 56 | lengths)
+    }
+
+    /// Returns whether it is the letter itself, as its outline is.
+    pub fn is_plain(&self) -> bool {
+        self.outset == 0 && self.band.is_none() && self.blur == 0
+    }
+
+    /// Returns whether its pictures are so soft that they may be drawn between pixels.
+    pub fn glides(&self) -> bool {
+        self.blur_px() >= SOFT
+    }
+
+    /// The number of device pixels that a texel of its pictures is wide: what is blurred
+    /// widely is kept small. A power of two, at most a third of the blur.
+    pub(crate) fn reduction(&self) -> u32 {
+        let thirds = (self.blur_px() / 3.0) as u32;
+        1 << thirds.checked_ilog2().unwrap_or(0)
+    }
+}
+
+impl Band {
+    /// Its width in device pixels.
+    pub fn width_px(&self) -> f32 {
+        self.width as f32 / UNITS
     }
 }
 
 impl fmt::Display for Treatment {
-    /// In words, for reports: “smooth, outset by 1.5 px”.
+    /// In words, for reports: “smooth, outset by 1.5 px, blurred by 2 px”.
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(match self.edges {
             Edges::Smooth => "smooth",
             Edges::Hard => "hard",
         })?;
-        if self.outset > 0 {
+        if self.outset != 0 {
             write!(f, ", outset by {} px", self.outset_px())?;
+        }
+        if let Some(band) = self.band {
+            let side = match band.side {
+                BandSide::Outside => "outside",
+                BandSide::Centered => "centered",
+                BandSide::Inside => "inside",
+            };
+            write!(f, ", band of {} px {side}", band.width_px())?;
+        }
+        match self.join {
+            Join::Miter => {}
+            Join::Round => f.write_str(", round")?,
+            Join::Bevel => f.write_str(", bevelled")?,
+        }
+        if self.blur > 0 {
+            write!(f, ", blurred by {} px", self.blur_px())?;
         }
         Ok(())
     }
@@ -59,6 +220,9 @@ impl fmt::Display for Treatment {
 impl From<Edges> for Treatment {
     /// The letter itself.
     fn from(edges: Edges) -> Self {
-        Self { edges, outset: 0 }
+        Self {
+            edges,
+            ..Self::default()
+        }
     }
 }

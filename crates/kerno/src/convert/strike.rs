@@ -178,5 +178,6 @@ fn trimmed(picture: &Coverage) -> Coverage {
         width: (right - left + 1) as u32,
         height: (bottom - top + 1) as u32,
         texels: texels.copied().collect(),
+        reduction: 1,
     }
 }

@@ -3,7 +3,7 @@
 use super::blend::{over, premultiplied, times};
 use super::sample::{TextureSpan, sample};
 use super::triangle::Triangle;
-use super::{Frame, Shade, ShadeKind, Vertex};
+use super::{Frame, Shade, ShadeKind, VEIL_UNITS, Vertex};
 use crate::atlas::{Atlas, Page, PageKind};
 use crate::base::{Color, DeviceSize, Image, ImageError, Limits, straight};
 
@@ -104,6 +104,11 @@ impl Canvas {
                 let [coverage] = texture.sample(page, x.texel, y.texel);
                 masked(colors.at(x.share, y.share), coverage)
             }),
+            Some(Texture::Veiled(page, veil)) => self.fill(across, down, |x, y| {
+                let [coverage] = texture.sample(page, x.texel, y.texel);
+                let [above] = texture.sample(page, x.texel, y.texel + veil.rows);
+                veil.masked(colors.at(x.share, y.share), coverage, above)
+            }),
             Some(Texture::Color(page)) => self.fill(across, down, |x, y| {
                 let texel = texture.sample(page, x.texel, y.texel);
                 tinted(texel, colors.at(x.share, y.share))
@@ -141,6 +146,11 @@ impl Canvas {
                         let [coverage] = sample(page, u, v);
                         masked(point.color, coverage)
                     }
+                    Texture::Veiled(page, veil) => {
+                        let [coverage] = sample(page, u, v);
+                        let [above] = sample(page, u, v + veil.rows);
+                        veil.masked(point.color, coverage, above)
+                    }
                     Texture::Color(page) => tinted(sample(page, u, v), point.color),
                     Texture::Solid => point.color,
                 };
@@ -162,6 +172,7 @@ impl Canvas {
 enum Texture<'a> {
     Solid,
     Mask(&'a Page),
+    Veiled(&'a Page, Veil),
     Color(&'a Page),
 }
 
@@ -171,9 +182,37 @@ impl<'a> Texture<'a> {
         let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
         match shade.kind {
             kind if kind == ShadeKind::Mask as u8 => page(PageKind::Mask).map(Self::Mask),
+            kind if kind == ShadeKind::VeiledMask as u8 => {
+                page(PageKind::Mask).map(|page| Self::Veiled(page, Veil::of(shade)))
+            }
             kind if kind == ShadeKind::Color as u8 => page(PageKind::Color).map(Self::Color),
             _ => Some(Self::Solid),
         }
+    }
+}
+
+/// What hides a mask.
+#[derive(Clone, Copy)]
+struct Veil {
+    /// Rows of the page down to it.
+    rows: f32,
+    /// Opacity of the whole letter, 0 to 1.
+    opacity: f32,
+}
+
+impl Veil {
+    fn of(shade: Shade) -> Self {
+        Self {
+            rows: f32::from(u16::from(shade.edge) * VEIL_UNITS),
+            opacity: f32::from(shade.softness) / 255.0,
+        }
+    }
+
+    /// A colour where a mask has a coverage and the layers above have another.
+    fn masked(&self, color: [u8; 4], coverage: u8, above: u8) -> [u8; 4] {
+        let (coverage, above) = (f32::from(coverage) / 255.0, f32::from(above) / 255.0);
+        let seen = coverage * (1.0 - above) / (1.0 - self.opacity * above);
+        color.map(|channel| (f32::from(channel) * seen + 0.5) as u8)
     }
 }
 

@@ -7,6 +7,7 @@ use super::space::Space;
 use super::text_record::TextRecord;
 use crate::atlas::KeptId;
 use crate::base::{Affine, Point};
+use crate::raster::VeilLayer;
 
 /// The quads of a frame in the order in which they came.
 #[derive(Clone, Debug, Default)]
@@ -19,6 +20,8 @@ pub(super) struct Gathered {
     /// The texts among them.
     pub(super) texts: Vec<TextRecord>,
     pub(super) clips: Clips,
+    /// Memory for the layers of a letter.
+    pub(super) veil: Vec<VeilLayer>,
 }
 
 impl Gathered {

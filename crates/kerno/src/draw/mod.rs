@@ -38,4 +38,4 @@ pub use scope::Scope;
 pub use shapes::RectStyle;
 pub use sprite::DrawSprite;
 
-pub use vertex::{Shade, ShadeKind, TEXEL_UNITS, Vertex};
+pub use vertex::{Shade, ShadeKind, TEXEL_UNITS, VEIL_UNITS, Vertex};

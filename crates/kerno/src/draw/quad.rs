@@ -62,6 +62,24 @@ impl Quad {
         }
     }
 
+    /// The same with a veil: the picture of a slot that has what hides it below, at an
+    /// opacity of the whole, 0 to 255.
+    pub(super) fn veiled(mut self, slot: &Slot, opacity: u8) -> Self {
+        let (width, height) = (slot.texels.width, slot.height as u16);
+        let shown = [0, 0, width * TEXEL_UNITS, height * TEXEL_UNITS];
+        self.texels = on_page(slot, shown);
+        self.shade = Shade::veiled(slot.page, slot.texels.height / 2, opacity);
+        self
+    }
+
+    /// The same in a colour at its top and one at its bottom.
+    pub(super) fn shaded(self, top: [u8; 4], bottom: [u8; 4]) -> Self {
+        Self {
+            colors: [top, top, bottom, bottom],
+            ..self
+        }
+    }
+
     /// The same with its picture mirrored, from left to right and from top to bottom.
     pub(super) fn mirrored(mut self, across: bool, down: bool) -> Self {
         if across {

@@ -1,6 +1,6 @@
 //! From a placed glyph to the picture that it needs.
 
-use crate::base::DevicePoint;
+use crate::base::{DevicePoint, Treatment};
 use crate::raster::{GlyphRequest, Subpixel};
 use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
 
@@ -10,7 +10,8 @@ use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
 pub struct PlacedRequest<'a> {
     /// The picture.
     pub request: GlyphRequest<'a>,
-    /// The pixel left of the pen, on the baseline: [`Slot::left`](crate::atlas::Slot::left) and
+    /// The pixel left of the pen, on the baseline, or for a picture that is drawn between
+    /// pixels the pen itself: [`Slot::left`](crate::atlas::Slot::left) and
     /// [`Slot::top`](crate::atlas::Slot::top) are counted from it.
     pub pen: DevicePoint,
 }
@@ -54,13 +55,27 @@ impl<'a> PlacedRequest<'a> {
         let style = layout.style(glyph.span);
         let face = style.face_at(glyph.face);
         let size = style.size * scale;
-        let count = Subpixel::positions(face, glyph.glyph, size, style.edges, positions);
-        let (x, subpixel) = Subpixel::nearest(corner.x + glyph.x * scale, count);
+        let count = |treatment| Subpixel::positions(face, glyph.glyph, size, treatment, positions);
+        let request = GlyphRequest::new(face, glyph.glyph, size).treatment(layer.treatment);
+        let pen = (
+            corner.x + glyph.x * scale,
+            (corner.y + glyph.y * scale).round(),
+        );
+        if layer.treatment.glides() {
+            // Beneath the place that the letter is drawn in.
+            let letters = Treatment::from(style.edges);
+            let (x, subpixel) = Subpixel::nearest(pen.0, count(letters));
+            let x = x + subpixel.shift() + layer.offset.x;
+            return Self {
+                request,
+                pen: DevicePoint::new(x, pen.1 + layer.offset.y),
+            };
+        }
+        let count = count(layer.treatment);
+        let (x, subpixel) = Subpixel::nearest(pen.0 + layer.offset.x, count);
         Self {
-            request: GlyphRequest::new(face, glyph.glyph, size)
-                .subpixel(subpixel)
-                .treatment(layer.treatment),
-            pen: DevicePoint::new(x, (corner.y + glyph.y * scale).round()),
+            request: request.subpixel(subpixel),
+            pen: DevicePoint::new(x, pen.1 + layer.offset.y.round()),
         }
     }
 }

@@ -10,6 +10,7 @@ use super::text_record::TextKey;
 use crate::atlas::{AtlasError, KeptId};
 use crate::base::{Color, DevicePoint, DeviceRect, Edges, Rect};
 use crate::font::Face;
+use crate::raster::VeilLayer;
 use crate::text::{DecorationLine, EffectLayer, InlineSprite, PlacedGlyph, Style, TextLayout};
 
 /// A text on its way into a frame.
@@ -22,6 +23,84 @@ struct Drawing<'a> {
     positions: u8,
     /// The face of the glyph before, and its number in the atlas.
     face: Option<(&'a Face, u32)>,
+    /// Opacity of the whole text, 0 to 255.
+    opacity: u8,
+    /// Memory for the layers of a letter.
+    veil: Vec<VeilLayer>,
+}
+
+impl Drawing<'_> {
+    fn placed(&self, glyph: &PlacedGlyph, layer: &EffectLayer) -> PlacedRequest<'_> {
+        let Drawing {
+            layout,
+            corner,
+            space,
+            positions,
+            ..
+        } = *self;
+        PlacedRequest::new(layout, glyph, layer, corner, space.scale, positions)
+    }
+
+    /// Finds the layers of a letter from one on, as they are placed about the pixel of its
+    /// pen; which pixel that is.
+    fn find_veil(&mut self, glyph: &PlacedGlyph, number: i32) -> DevicePoint {
+        let mut veil = std::mem::take(&mut self.veil);
+        veil.clear();
+        let style = self.layout.style(glyph.span);
+        let letter = EffectLayer::letter(style);
+        let pen = self.placed(glyph, &letter).pen;
+        for number in number..=*style.layers().end() {
+            let Some(layer) = style.layer(number, self.space.scale) else {
+                continue;
+            };
+            let PlacedRequest { request, pen: own } = self.placed(glyph, &layer);
+            veil.push(VeilLayer::new(
+                layer.treatment,
+                own.x + request.subpixel.shift() - pen.x,
+                own.y - pen.y,
+                layer.color.alpha,
+            ));
+        }
+        self.veil = veil;
+        pen
+    }
+}
+
+/// Letters larger than this, in device pixels, fade layer by layer: the distance to a veil
+/// has to fit its byte.
+const LARGEST_VEILED: f32 = 640.0;
+
+/// A gradient from the ascender of a line to its descender.
+struct Shades {
+    colors: [Color; 2],
+    /// In pixels of the space.
+    top: f32,
+    height: f32,
+}
+
+impl Shades {
+    fn new(glyph: &PlacedGlyph, drawing: &Drawing<'_>, colors: [Color; 2]) -> Self {
+        let Drawing {
+            layout,
+            corner,
+            space,
+            ..
+        } = drawing;
+        let line = layout.clusters()[glyph.cluster as usize].line as usize;
+        let baseline = corner.y + layout.lines()[line].baseline * space.scale;
+        let (above, below) = layout.style(glyph.span).content_extent();
+        Self {
+            colors,
+            top: baseline.round() - above * space.scale,
+            height: (above + below) * space.scale,
+        }
+    }
+
+    /// The colour at a height.
+    fn at(&self, y: f32) -> Color {
+        let share = ((y - self.top) / self.height).clamp(0.0, 1.0);
+        self.colors[0].mixed(self.colors[1], share)
+    }
 }
 
 impl Scope<'_> {
@@ -76,24 +155,40 @@ impl Scope<'_> {
             space,
             positions: self.atlas.options().subpixel_positions,
             face: None,
+            opacity: (self.state.opacity * f32::from(draw.tint.alpha) + 0.5) as u8,
+            veil: std::mem::take(&mut self.now.veil),
         };
+        let done = self.paint(&mut drawing);
+        self.now.veil = drawing.veil;
+        done
+    }
+
+    /// Draws all that a text is made of, from the lowest layer to the highest.
+    fn paint(&mut self, drawing: &mut Drawing<'_>) -> Result<(), AtlasError> {
+        let Drawing {
+            layout,
+            draw,
+            corner,
+            space,
+            ..
+        } = *drawing;
         for (plate, color) in layout.plates(draw.visible) {
             let at = space.device(plate, corner).snapped();
-            self.tinted(at, color, &drawing);
+            self.tinted(at, color, drawing);
         }
         for (sprite, at) in layout.sprites(draw.visible) {
-            self.inline_sprite(sprite, at, &drawing)?;
+            self.inline_sprite(sprite, at, drawing)?;
         }
         // The layers below the fill of all letters lie beneath all letters: none covers its
         // neighbour. A line beneath letters is beneath them, one through them above (CSS
         // Text Decoration, “Painting Order”).
-        let layers = styles.iter().map(Style::layers);
+        let layers = layout.styles().iter().map(Style::layers);
         let lowest = layers.clone().map(|own| *own.start()).min().unwrap_or(0);
         let highest = layers.map(|own| *own.end()).max().unwrap_or(0);
         for number in lowest..=highest {
-            self.lines(DecorationLine::Underline, number, &drawing);
-            self.letters(number, &mut drawing)?;
-            self.lines(DecorationLine::LineThrough, number, &drawing);
+            self.lines(DecorationLine::Underline, number, drawing);
+            self.letters(number, drawing)?;
+            self.lines(DecorationLine::LineThrough, number, drawing);
         }
         Ok(())
     }
@@ -129,22 +224,30 @@ impl Scope<'_> {
 
     /// Draws one layer of the lines along letters: on whole pixels, at least one thick.
     fn lines(&mut self, kind: DecorationLine, number: i32, drawing: &Drawing<'_>) {
-        let Drawing { space, corner, .. } = drawing;
         for (line, style) in drawing.layout.decorations(kind, drawing.draw.visible) {
-            let Some(layer) = style.layer(number, space.scale) else {
+            let Some(layer) = style.layer(number, drawing.space.scale) else {
                 continue;
             };
-            let outset = layer.treatment.outset_px().round();
-            let line = space.device(line, *corner);
-            let top = line.top.round();
-            let height = (line.bottom - line.top).round().max(1.0);
-            let at = DeviceRect {
-                left: line.left.round() - outset,
-                top: top - outset,
-                right: line.right.round() + outset,
-                bottom: top + height + outset,
+            let Some(at) = line_at(line, &layer, drawing) else {
+                continue;
             };
-            self.tinted(at, layer.color, drawing);
+            if drawing.opacity == 255 {
+                self.tinted(at, layer.color, drawing);
+                continue;
+            }
+            // What the layers above hide does not show through them.
+            let mut parts = vec![at];
+            for above in number + 1..=*style.layers().end() {
+                let above = style.layer(above, drawing.space.scale);
+                let above = above.filter(|layer| layer.color.alpha == 255);
+                if let Some(above) = above.and_then(|layer| line_at(line, &layer, drawing)) {
+                    let rest = parts.iter().flat_map(|part| part.without(above));
+                    parts = rest.collect();
+                }
+            }
+            for part in parts {
+                self.tinted(part, layer.color, drawing);
+            }
         }
     }
 
@@ -162,7 +265,7 @@ impl Scope<'_> {
             };
             span = Some((glyph.span, layer));
             if let Some(layer) = layer {
-                self.letter(glyph, &layer, drawing)?;
+                self.letter(glyph, (number, &layer), drawing)?;
             }
         }
         Ok(())
@@ -171,40 +274,77 @@ impl Scope<'_> {
     fn letter<'a>(
         &mut self,
         glyph: &PlacedGlyph,
-        layer: &EffectLayer,
+        (number, layer): (i32, &EffectLayer),
         drawing: &mut Drawing<'a>,
     ) -> Result<(), AtlasError> {
-        let Drawing {
-            layout,
-            corner,
-            space,
-            positions,
-            ..
-        } = *drawing;
-        let PlacedRequest { request, pen } =
-            PlacedRequest::new(layout, glyph, layer, corner, space.scale, positions);
-        let number = match drawing.face {
-            Some((face, number)) if std::ptr::eq(face, request.face) => number,
-            _ => self.atlas.face_number(request.face),
+        let layout = drawing.layout;
+        let style = layout.style(glyph.span);
+        let side = (style.size + 2.0 * style.reach()) * drawing.space.scale;
+        let is_veiled =
+            drawing.opacity < 255 && number < *style.layers().end() && side <= LARGEST_VEILED;
+        let veiled = is_veiled.then(|| drawing.find_veil(glyph, number));
+        let face: &'a Face = style.face_at(glyph.face);
+        let face_number = match drawing.face {
+            Some((known, number)) if std::ptr::eq(known, face) => number,
+            _ => self.atlas.face_number(face),
         };
-        drawing.face = Some((request.face, number));
-        let (Some(slot), picture) = self.atlas.kept_glyph(number, &request)? else {
+        drawing.face = Some((face, face_number));
+        let PlacedRequest { request, pen } = drawing.placed(glyph, layer);
+        let (request, pen) = match veiled {
+            Some(pen) => (request.veil(&drawing.veil), pen),
+            None => (request, pen),
+        };
+        let (Some(slot), picture) = self.atlas.kept_glyph(face_number, &request)? else {
             return Ok(());
         };
+        let space = &drawing.space;
         let at = DeviceRect {
             left: pen.x + slot.left,
             top: pen.y + slot.top,
             right: pen.x + slot.left + slot.width,
             bottom: pen.y + slot.top + slot.height,
         };
-        let own = request.face.picture(glyph.glyph);
-        let color = match own {
-            Some(picture) if !picture.is_tinted => Color::WHITE.with_alpha(layer.color.alpha),
-            _ => layer.color,
+        let own = face.picture(glyph.glyph);
+        let is_colored = own.is_some_and(|picture| !picture.is_tinted);
+        let color = |color: Color| {
+            let color = match is_colored {
+                true => Color::WHITE.with_alpha(color.alpha),
+                false => color,
+            };
+            self.shaded(color.multiplied(drawing.draw.tint))
         };
-        let color = self.shaded(color.multiplied(drawing.draw.tint));
-        let quad = Quad::picture(at, &slot, units(&slot), color);
-        self.push(quad, &space, picture);
+        let quad = Quad::picture(at, &slot, units(&slot), color(layer.color));
+        let quad = match veiled {
+            Some(_) => quad.veiled(&slot, drawing.opacity),
+            None => quad,
+        };
+        let quad = match layer.bottom {
+            None => quad,
+            Some(bottom) => {
+                let colors = Shades::new(glyph, drawing, [layer.color, bottom]);
+                quad.shaded(color(colors.at(at.top)), color(colors.at(at.bottom)))
+            }
+        };
+        self.push(quad, space, picture);
         Ok(())
     }
+}
+
+/// Where a layer of a line along letters is: on whole pixels, at least one thick. None for
+/// a band along its edge.
+fn line_at(line: Rect, layer: &EffectLayer, drawing: &Drawing<'_>) -> Option<DeviceRect> {
+    if layer.treatment.band().is_some() {
+        return None;
+    }
+    let outset = layer.treatment.outset_px().round();
+    let line = drawing.space.device(line, drawing.corner);
+    let (x, y) = (layer.offset.x.round(), layer.offset.y.round());
+    let top = line.top.round() + y;
+    let height = (line.bottom - line.top).round().max(1.0);
+    Some(DeviceRect {
+        left: line.left.round() - outset + x,
+        top: top - outset,
+        right: line.right.round() + outset + x,
+        bottom: top + height + outset,
+    })
 }

@@ -3,10 +3,14 @@
 use bytemuck::{Pod, Zeroable};
 
 use crate::atlas::PageKind;
+use crate::raster::VEIL_ROWS;
 
 /// Units of a texel coordinate in one texel: coordinates are fixed-point, so
 /// that a clipped or stretched quad may begin inside a texel.
 pub const TEXEL_UNITS: u16 = 8;
+
+/// Texels in a unit of the distance from a mask to its veil.
+pub const VEIL_UNITS: u16 = VEIL_ROWS as u16;
 
 /// One corner of a quad: 20 bytes, as a GPU takes them.
 #[repr(C)]
@@ -30,9 +34,11 @@ pub struct Shade {
     pub kind: u8,
     /// Index of the page in the texture array that the kind reads.
     pub page: u8,
-    /// For distance fields: the distance that counts as the edge.
+    /// For distance fields: the distance that counts as the edge. For veiled masks: the
+    /// distance down the page to the veil, in units of [`VEIL_UNITS`] texels.
     pub edge: u8,
-    /// For distance fields: how wide the edge is softened.
+    /// For distance fields: how wide the edge is softened. For veiled masks: the opacity of
+    /// the whole letter.
     pub softness: u8,
 }
 
@@ -47,6 +53,10 @@ pub enum ShadeKind {
     Mask = 1,
     /// The vertex colour times the colour page's texel.
     Color = 4,
+    /// The vertex colour times c (1 - v) / (1 - a v): c the mask page's texel, v the one of
+    /// its veil below it, which is what the letter's higher layers hide, and a the opacity
+    /// of the letter. So a letter that fades is as its opaque picture, faded as a whole.
+    VeiledMask = 5,
 }
 
 impl Shade {
@@ -58,6 +68,16 @@ impl Shade {
             page,
             edge: 0,
             softness: 0,
+        }
+    }
+
+    /// A mask with a veil a number of rows below it.
+    pub(super) fn veiled(page: u8, rows: u16, opacity: u8) -> Self {
+        Self {
+            kind: ShadeKind::VeiledMask as u8,
+            page,
+            edge: (rows / VEIL_UNITS) as u8,
+            softness: opacity,
         }
     }
 

@@ -3,8 +3,8 @@
 use serde::Deserialize;
 use toml::Spanned;
 
-use crate::base::Color;
-use crate::text::{Effect, Fill};
+use crate::base::{BandSide, BandSideRecord, Color, Join, JoinRecord, Offset};
+use crate::text::{Effect, Fill, Glow, LetterOutline, Shadow};
 
 /// An effect as style files and manifests write it: `{ outline = { width = 2 } }`.
 #[derive(Debug, Deserialize)]
@@ -12,24 +12,55 @@ use crate::text::{Effect, Fill};
 pub(crate) enum EffectRecord {
     Fill(FillRecord),
     Outline(OutlineRecord),
+    Shadow(ShadowRecord),
+    Glow(GlowRecord),
 }
+
+/// A colour in quotation marks.
+type ColorText = Option<Spanned<String>>;
 
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) struct FillRecord {
-    color: Option<Spanned<String>>,
+    color: ColorText,
+    bottom: ColorText,
+    #[serde(default)]
+    embolden: f32,
 }
 
 #[derive(Debug, Deserialize)]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) struct OutlineRecord {
     width: f32,
-    color: Option<Spanned<String>>,
+    color: ColorText,
+    #[serde(default, with = "BandSideRecord")]
+    side: BandSide,
+    #[serde(default, with = "JoinRecord")]
+    join: Join,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(crate) struct ShadowRecord {
+    #[serde(default)]
+    offset: [f32; 2],
+    #[serde(default)]
+    blur: f32,
+    #[serde(default)]
+    spread: f32,
+    color: ColorText,
+}
+
+#[derive(Debug, Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(crate) struct GlowRecord {
+    radius: f32,
+    color: ColorText,
 }
 
 impl EffectRecord {
-    /// The effect; `color` reads a colour and tells what is wrong with it. An outline is
-    /// black where it has no colour.
+    /// The effect; `color` reads a colour and tells what is wrong with it. Outlines and
+    /// shadows are black and a glow is white where they have no colour.
     ///
     /// # Errors
     /// What `color` says, and what `wrong` makes of a number out of its range.
@@ -38,13 +69,28 @@ impl EffectRecord {
         color: impl Fn(&Spanned<String>) -> Result<Color, E>,
         wrong: impl Fn(String) -> E,
     ) -> Result<Effect, E> {
+        let own = |text: &ColorText| text.as_ref().map(&color).transpose();
+        let or = |text: &ColorText, usual: Color| Ok::<_, E>(own(text)?.unwrap_or(usual));
         let effect = match self {
-            Self::Fill(fill) => Effect::Fill(Fill {
-                color: fill.color.as_ref().map(&color).transpose()?,
-            }),
+            Self::Fill(fill) => Effect::Fill(
+                Fill::default()
+                    .color(own(&fill.color)?)
+                    .bottom(own(&fill.bottom)?)
+                    .embolden(fill.embolden),
+            ),
             Self::Outline(outline) => {
-                let own = outline.color.as_ref().map(&color).transpose()?;
-                Effect::outline(outline.width, own.unwrap_or(Color::BLACK))
+                let color = or(&outline.color, Color::BLACK)?;
+                let plain = LetterOutline::new(outline.width, color);
+                Effect::Outline(plain.side(outline.side).join(outline.join))
+            }
+            Self::Shadow(shadow) => {
+                let [x, y] = shadow.offset;
+                let color = or(&shadow.color, Color::BLACK)?;
+                let sharp = Shadow::new(Offset::new(x, y), color);
+                Effect::Shadow(sharp.blur(shadow.blur).spread(shadow.spread))
+            }
+            Self::Glow(glow) => {
+                Effect::Glow(Glow::new(glow.radius, or(&glow.color, Color::WHITE)?))
             }
         };
         match effect.kind().fault() {

@@ -7,6 +7,8 @@
 
 #[cfg(feature = "files")]
 mod effect_record;
+#[cfg(feature = "files")]
+mod effect_text;
 #[cfg(feature = "numbers")]
 mod number;
 mod reading;
@@ -15,6 +17,8 @@ mod style_file;
 
 #[cfg(feature = "files")]
 pub(crate) use effect_record::EffectRecord;
+#[cfg(feature = "files")]
+pub use effect_text::EffectTextError;
 #[cfg(feature = "numbers")]
 pub use number::{NumberError, NumberFormat, NumberOptions, NumberSign};
 pub use reading::{Mark, Markup, MarkupError, StyleChange, StyledText};

@@ -99,6 +99,15 @@ impl Contours {
         }
     }
 
+    /// Adds the contours of another outline.
+    pub(crate) fn append(&mut self, other: &Self) {
+        let before = self.points.len();
+        self.points.extend_from_slice(&other.points);
+        self.kinds.extend_from_slice(&other.kinds);
+        self.ends.extend(other.ends.iter().map(|end| before + end));
+        self.has_cubics |= other.has_cubics;
+    }
+
     /// Takes contours of a single point away: they fill nothing, and may lie far off.
     pub(crate) fn drop_lone_points(&mut self) {
         let (mut start, mut kept) = (0, 0);

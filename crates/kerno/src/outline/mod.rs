@@ -1,15 +1,17 @@
 //! Outlines: closed contours of lines and curves.
 //!
 //! What goes in: points and curves, in the units of whoever draws them, y up. What comes
-//! out: an [`Outline`], to be walked along, filled, or grown on all sides. The room knows
+//! out: an [`Outline`], to be walked along, filled, grown on all sides, or stroked. The room knows
 //! nothing of fonts.
 
 mod contours;
 mod memory;
 mod outset;
 mod shape;
+mod stroke;
 
 pub use contours::OutlinePoint;
 pub(crate) use contours::{Contour, Contours, PointKind};
 pub(crate) use memory::{DeltaMemory, ReaderMemory};
 pub use shape::{Outline, Segment};
+pub(crate) use stroke::Stroke;

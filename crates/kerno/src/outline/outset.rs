@@ -1,5 +1,6 @@
 //! Shapes that grow on all sides.
 
+use super::stroke::doubled_area;
 use super::{Contour, Outline, OutlinePoint};
 
 impl Outline {
@@ -30,16 +31,6 @@ impl Outline {
         }
         std::mem::swap(&mut self.contours, &mut self.spare);
     }
-}
-
-/// Twice the signed area inside a polygon.
-fn doubled_area(points: &[OutlinePoint]) -> f32 {
-    let following = points.iter().cycle().skip(1);
-    points
-        .iter()
-        .zip(following)
-        .map(|(a, b)| a.x * b.y - b.x * a.y)
-        .sum()
 }
 
 /// The direction from one point to another, with length 1; `None` where they are

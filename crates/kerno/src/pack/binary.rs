@@ -2,7 +2,7 @@
 //! and lists after their length.
 
 use crate::atlas::{PageKind, Sampling, SliceFill};
-use crate::base::{Edges, Treatment};
+use crate::base::{Band, BandSide, Edges, Join, Treatment};
 use crate::font::FaceId;
 
 /// A value that a pack holds as bytes.
@@ -47,7 +47,7 @@ macro_rules! binary_numbers {
         })*
     };
 }
-binary_numbers!(u8, u16, u32, u64, u128);
+binary_numbers!(u8, u16, u32, u64, u128, i32);
 
 /// Values of which each has a number of one byte.
 macro_rules! binary_choice {
@@ -70,6 +70,16 @@ macro_rules! binary_choice {
 }
 binary_choice!(PageKind { Mask = 0, Color = 1 });
 binary_choice!(Edges { Smooth = 0, Hard = 1 });
+binary_choice!(BandSide {
+    Outside = 0,
+    Centered = 1,
+    Inside = 2
+});
+binary_choice!(Join {
+    Miter = 0,
+    Round = 1,
+    Bevel = 2
+});
 binary_choice!(Sampling { Smooth = 0, Nearest = 1 });
 binary_choice!(SliceFill { Stretch = 0, Tile = 1 });
 
@@ -176,15 +186,23 @@ impl Binary for FaceId {
     }
 }
 
+binary_record!(Band { width, side });
+
 impl Binary for Treatment {
     fn write(&self, into: &mut Vec<u8>) {
         self.edges.write(into);
         self.outset.write(into);
+        self.band.write(into);
+        self.join.write(into);
+        self.blur.write(into);
     }
 
     fn read(from: &mut &[u8]) -> Option<Self> {
         let mut treatment = Self::from(Edges::read(from)?);
-        treatment.outset = u16::read(from)?;
-        Some(treatment)
+        treatment.outset = i32::read(from)?;
+        treatment.band = Option::read(from)?;
+        treatment.join = Join::read(from)?;
+        treatment.blur = u32::read(from)?;
+        treatment.key().map(|_| treatment)
     }
 }

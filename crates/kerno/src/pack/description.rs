@@ -58,6 +58,14 @@ pub(crate) struct SlotRecord {
     pub(crate) top: f32,
     #[cfg_attr(feature = "bake", serde(skip_serializing_if = "std::ops::Not::not"))]
     pub(crate) rotated: bool,
+    /// Device pixels that a texel is wide, where they are more than one.
+    #[cfg_attr(feature = "bake", serde(skip_serializing_if = "is_one"))]
+    pub(crate) reduction: u32,
+}
+
+#[cfg(feature = "bake")]
+fn is_one(number: &u32) -> bool {
+    *number == 1
 }
 
 binary_record!(PageRecord {
@@ -76,6 +84,7 @@ binary_record!(SlotRecord {
     left,
     top,
     rotated,
+    reduction,
 });
 binary_record!(SpriteRecord {
     name,
@@ -119,6 +128,7 @@ impl SlotRecord {
             left: slot.left,
             top: slot.top,
             rotated: slot.is_rotated,
+            reduction: slot.reduction(),
         }
     }
 
@@ -129,7 +139,9 @@ impl SlotRecord {
             width: self.width,
             height: self.height,
         };
-        Slot::new(kind, self.page, texels, self.rotated).with_origin(self.left, self.top)
+        Slot::new(kind, self.page, texels, self.rotated)
+            .with_origin(self.left, self.top)
+            .with_reduction(self.reduction)
     }
 }
 

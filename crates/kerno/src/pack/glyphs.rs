@@ -7,13 +7,17 @@ use crate::font::{GlyphId, GlyphPicture, GlyphPictures};
 /// Bytes of the record of a glyph.
 pub(crate) const RECORD: usize = 24;
 
-/// glyph, subpixel position, flags, page, (unused), x, y, width, height, left, top.
+/// The largest power of 2 that a picture may be reduced by.
+const LARGEST_REDUCTION: u8 = 10;
+
+/// glyph, subpixel position, flags, page, reduction (as a power of 2), (unused), x, y, width, height, left, top.
 pub(crate) fn write_glyph(glyph: &BakedGlyph, into: &mut Vec<u8>) {
     let slot = &glyph.slot;
     let is_color = u8::from(slot.kind == PageKind::Color);
     let flags = is_color | u8::from(slot.is_rotated) << 1;
     into.extend(glyph.glyph.0.to_le_bytes());
-    into.extend([glyph.subpixel, flags, slot.page, 0, 0, 0]);
+    let reduction = slot.reduction().ilog2() as u8;
+    into.extend([glyph.subpixel, flags, slot.page, reduction, 0, 0]);
     let TexelRect {
         x,
         y,
@@ -47,7 +51,9 @@ pub(crate) fn read_glyph(record: &[u8; RECORD]) -> BakedGlyph {
     BakedGlyph {
         glyph: GlyphId(number(0)),
         subpixel: record[2],
-        slot: Slot::new(kind, record[4], texels, flags & 2 == 2).with_origin(wide(16), wide(20)),
+        slot: Slot::new(kind, record[4], texels, flags & 2 == 2)
+            .with_origin(wide(16), wide(20))
+            .with_reduction(1 << record[5].min(LARGEST_REDUCTION)),
     }
 }
 

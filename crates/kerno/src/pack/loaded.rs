@@ -271,6 +271,7 @@ impl Pack {
                 let [left, top, right, bottom] = picture.borders.map(u32::from);
                 let is_whole = fits(slot.left, width, picture.width)
                     && fits(slot.top, height, picture.height)
+                    && picture.slot.reduction == 1
                     && left + right <= u32::from(picture.width)
                     && top + bottom <= u32::from(picture.height);
                 if !is_whole || !self.is_on_page(&slot) {

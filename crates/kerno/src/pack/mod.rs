@@ -26,6 +26,4 @@ pub(crate) use glyphs::{write_glyph, write_pictures};
 pub use loaded::Pack;
 pub(crate) use records::{PackedFace, PackedStrike};
 #[cfg(feature = "bake")]
-pub(crate) use values::{
-    EdgesRecord, PageKindRecord, SamplingRecord, SliceFillRecord, TreatmentRecord,
-};
+pub(crate) use values::{PageKindRecord, SamplingRecord, SliceFillRecord, TreatmentRecord};

@@ -3,14 +3,9 @@
 use serde::{Deserialize, Serialize, Serializer};
 
 use crate::atlas::{PageKind, Sampling, SliceFill};
-use crate::base::{Edges, Treatment};
-
-#[derive(Deserialize, Serialize)]
-#[serde(remote = "Edges", rename_all = "kebab-case")]
-pub(crate) enum EdgesRecord {
-    Smooth,
-    Hard,
-}
+use crate::base::{
+    Band, BandSide, BandSideRecord, Edges, EdgesRecord, Join, JoinRecord, Treatment,
+};
 
 #[derive(Serialize)]
 #[serde(remote = "PageKind", rename_all = "kebab-case")]
@@ -41,14 +36,52 @@ pub(crate) struct TreatmentRecord(pub(crate) Treatment);
 struct TreatmentFields {
     #[serde(with = "EdgesRecord")]
     edges: Edges,
+    #[serde(skip_serializing_if = "is_zero")]
+    outset: i32,
     #[serde(skip_serializing_if = "Option::is_none")]
-    outset: Option<u16>,
+    band: Option<BandFields>,
+    #[serde(with = "JoinRecord", skip_serializing_if = "is_miter")]
+    join: Join,
+    #[serde(skip_serializing_if = "is_none")]
+    blur: u32,
+}
+
+#[derive(Serialize)]
+struct BandFields {
+    width: u32,
+    #[serde(with = "BandSideRecord")]
+    side: BandSide,
+}
+
+fn is_zero(number: &i32) -> bool {
+    *number == 0
+}
+
+fn is_none(number: &u32) -> bool {
+    *number == 0
+}
+
+fn is_miter(join: &Join) -> bool {
+    *join == Join::Miter
 }
 
 impl Serialize for TreatmentRecord {
     fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
-        let Treatment { edges, outset, .. } = self.0;
-        let outset = (outset > 0).then_some(outset);
-        TreatmentFields { edges, outset }.serialize(to)
+        let Treatment {
+            edges,
+            outset,
+            band,
+            join,
+            blur,
+        } = self.0;
+        let band = band.map(|Band { width, side }| BandFields { width, side });
+        let fields = TreatmentFields {
+            edges,
+            outset,
+            band,
+            join,
+            blur,
+        };
+        fields.serialize(to)
     }
 }

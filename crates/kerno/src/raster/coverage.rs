@@ -15,9 +15,22 @@ pub struct Coverage {
     pub height: u32,
     /// The pixels, `width * height` of them.
     pub texels: Vec<u8>,
+    /// Device pixels that each of them is wide and high: 1, or more where the picture is so
+    /// soft that fewer do; the other lengths are in pixels of the picture.
+    pub reduction: u32,
 }
 
 impl Coverage {
+    /// The coverage of a pixel, counted from the pen; 0 beyond the picture.
+    pub(super) fn at(&self, x: i32, y: i32) -> u8 {
+        let (x, y) = (x - self.left, y - self.top);
+        let is_inside = x >= 0 && y >= 0 && x < self.width as i32 && y < self.height as i32;
+        match is_inside {
+            true => self.texels[y as usize * self.width as usize + x as usize],
+            false => 0,
+        }
+    }
+
     /// Makes this the empty picture, keeping its memory.
     pub(super) fn clear(&mut self) {
         self.left = 0;
@@ -25,6 +38,7 @@ impl Coverage {
         self.width = 0;
         self.height = 0;
         self.texels.clear();
+        self.reduction = 1;
     }
 
     /// Returns whether there is nothing to draw.

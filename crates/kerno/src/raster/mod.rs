@@ -4,6 +4,7 @@
 //! byte a pixel. Here, and only here, y turns from up to down.
 
 mod accumulate;
+mod blur;
 mod coverage;
 mod cubics;
 mod curves;
@@ -15,9 +16,12 @@ mod placement;
 mod rasterizer;
 mod request;
 mod sweep;
+mod treated;
+mod veiled;
 
 pub use coverage::Coverage;
 pub use error::RasterError;
 pub use placement::Placement;
 pub use rasterizer::Rasterizer;
-pub use request::{GlyphRequest, Subpixel};
+pub use request::{GlyphRequest, Subpixel, VeilLayer};
+pub(crate) use veiled::VEIL_ROWS;

@@ -8,8 +8,10 @@ use super::lanes::{floor, larger, smaller};
 use super::overlap::overlaps;
 use super::placement::Placement;
 use super::sweep::Sweep;
+use super::treated::Treated;
+use super::veiled::Veiled;
 use super::{Coverage, GlyphRequest, RasterError};
-use crate::base::{Edges, Limits, Treatment};
+use crate::base::{Edges, Limits};
 use crate::outline::{Contours, Outline, OutlinePoint};
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
@@ -18,11 +20,13 @@ use crate::outline::{Contours, Outline, OutlinePoint};
 pub struct Rasterizer {
     outline: Outline,
     filler: Filler,
+    treated: Treated,
+    veiled: Veiled,
 }
 
 /// Fills outlines.
 #[derive(Debug, Default)]
-struct Filler {
+pub(super) struct Filler {
     flattener: Flattener,
     sweep: Sweep,
     accumulator: Accumulator,
@@ -36,7 +40,7 @@ impl Rasterizer {
     }
 
     /// Draws a glyph about a pen near the origin. The picture stays valid until
-    /// the next call.
+    /// the next call. A veiled one has a second picture of the same width below it.
     ///
     /// # Errors
     /// [`RasterError::Size`] for a size that is not above 0 and finite,
@@ -56,15 +60,22 @@ impl Rasterizer {
             x: request.subpixel.shift(),
             y: 0.0,
         };
-        let Treatment { edges, outset, .. } = request.treatment;
-        if outset > 0 {
-            outline.outset(request.treatment.outset_px() / placement.scale);
+        if !request.veil.is_empty() {
+            let memory = (&mut self.filler, &mut self.treated);
+            let placed = (&*outline, placement.scale);
+            return self
+                .veiled
+                .draw(memory, placed, request.veil, face.limits());
         }
-        let overlaps = match (edges, outset) {
-            (Edges::Hard, _) => false,
-            (Edges::Smooth, 0) => face.overlaps(glyph, || overlaps(&outline.contours)),
-            (Edges::Smooth, _) => overlaps(&outline.contours),
-        };
+        let treatment = &request.treatment;
+        if !treatment.is_plain() {
+            let placed = (&*outline, placement);
+            let treated = &mut self.treated;
+            return treated.draw(&mut self.filler, placed, treatment, face.limits());
+        }
+        let edges = treatment.edges;
+        let overlaps =
+            edges == Edges::Smooth && face.overlaps(glyph, || overlaps(&outline.contours));
         let contours = (&outline.contours, overlaps);
         self.filler.fill(contours, placement, edges, face.limits())
     }
@@ -92,7 +103,7 @@ impl Rasterizer {
 }
 
 impl Filler {
-    fn fill(
+    pub(super) fn fill(
         &mut self,
         (contours, overlaps): (&Contours, bool),
         placement: Placement,
@@ -111,6 +122,7 @@ impl Filler {
         self.picture.top = extent.top as i32;
         self.picture.width = width as u32;
         self.picture.height = height as u32;
+        self.picture.reduction = 1;
         self.accumulator.reset(width, height);
         let local = Placement {
             x: placement.x - extent.left,

@@ -29,6 +29,37 @@ pub struct GlyphRequest<'a> {
     pub subpixel: Subpixel,
     /// Treatment of its shape. Default: the letter itself, with smooth edges.
     pub treatment: Treatment,
+    /// The layers of the same letter that lie above this one, where the picture has to tell
+    /// what they hide (`docs/drawing.md`, “veiled mask”): this layer's own place first, then
+    /// theirs. Default: none.
+    pub veil: &'a [VeilLayer],
+}
+
+/// A layer of a letter as it is placed about the letter's pen.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub struct VeilLayer {
+    /// Treatment of its shape.
+    pub treatment: Treatment,
+    /// From the whole pixel of the letter's pen to that of the layer, rightwards, in 1/64
+    /// device pixel.
+    pub x: i32,
+    /// The same downwards.
+    pub y: i32,
+    /// Alpha of its colour.
+    pub alpha: u8,
+}
+
+impl VeilLayer {
+    /// A layer at a place about the letter's pen, in device pixels: the nearest 1/64.
+    pub fn new(treatment: Treatment, x: f32, y: f32, alpha: u8) -> Self {
+        Self {
+            treatment,
+            x: (x * 64.0).round() as i32,
+            y: (y * 64.0).round() as i32,
+            alpha,
+        }
+    }
 }
 
 impl<'a> GlyphRequest<'a> {
@@ -40,6 +71,7 @@ impl<'a> GlyphRequest<'a> {
             size,
             subpixel: Subpixel::WHOLE,
             treatment: Treatment::default(),
+            veil: &[],
         }
     }
 
@@ -47,6 +79,12 @@ impl<'a> GlyphRequest<'a> {
     #[must_use]
     pub fn subpixel(self, subpixel: Subpixel) -> Self {
         Self { subpixel, ..self }
+    }
+
+    /// The same for a picture that tells what layers above hide of it.
+    #[must_use]
+    pub fn veil(self, veil: &'a [VeilLayer]) -> Self {
+        Self { veil, ..self }
     }
 
     /// The same with another treatment of the shape.
@@ -107,10 +145,18 @@ impl Subpixel {
     /// The number of positions that a glyph is kept in, of at most `most`. Hard edges have
     /// one, and so has a face drawn on pixels at a crisp size: between two pixels it would
     /// blur. Glyphs exactly one em wide, as those of Han and Kana are, all stand alike, and
-    /// in a row of them half a pixel is not seen: one picture does.
-    pub fn positions(face: &Face, glyph: GlyphId, size: f32, edges: Edges, most: u8) -> u8 {
+    /// in a row of them half a pixel is not seen: one picture does. So it does where it is
+    /// blurred: it may be drawn anywhere.
+    pub fn positions(
+        face: &Face,
+        glyph: GlyphId,
+        size: f32,
+        treatment: impl Into<Treatment>,
+        most: u8,
+    ) -> u8 {
+        let treatment = treatment.into();
         let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
-        let is_placed = edges == Edges::Smooth && !is_full_width;
+        let is_placed = treatment.edges == Edges::Smooth && !is_full_width && !treatment.glides();
         if is_placed && face.crisp_size(size) != Some(size) {
             most
         } else {

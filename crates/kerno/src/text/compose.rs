@@ -309,6 +309,10 @@ fn check_style(style: &Style) -> Result<(), TextError> {
     if !(style.size > 0.0 && style.size <= Style::LARGEST) {
         return refuse("the text size", style.size, "above 0 and at most 100000");
     }
+    if style.effects.len() > Style::MOST_EFFECTS {
+        let count = style.effects.len() as f32;
+        return refuse("the number of effects", count, "at most 32");
+    }
     if let Some((what, value, expected)) = style
         .effects
         .iter()

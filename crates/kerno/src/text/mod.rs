@@ -31,7 +31,7 @@ mod sprite;
 mod style;
 
 pub use context::LayoutContext;
-pub use effect::{Effect, EffectLayer, Fill, LetterOutline};
+pub use effect::{Effect, EffectLayer, Fill, Glow, LetterOutline, Shadow};
 pub use error::TextError;
 pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, SpanContent, TextLayout};
 pub use options::{

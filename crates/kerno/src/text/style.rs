@@ -88,6 +88,9 @@ impl Style {
     /// enough that no sum of advances overflows.
     pub const LARGEST: f32 = 100_000.0;
 
+    /// The most effects that a style may have.
+    pub const MOST_EFFECTS: usize = 32;
+
     /// White smooth text in a face at a size (design pixels per em).
     pub fn new(face: &Face, size: f32) -> Self {
         Self {
@@ -165,7 +168,7 @@ impl Style {
 
     /// From the baseline up to the ascender and down to the descender, where its
     /// letters stand.
-    pub(super) fn content_extent(&self) -> (f32, f32) {
+    pub(crate) fn content_extent(&self) -> (f32, f32) {
         let metrics = self.face.metrics();
         let unit = self.unit();
         (

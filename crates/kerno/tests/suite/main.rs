@@ -11,6 +11,7 @@ mod container;
 mod dialogue;
 mod draw;
 mod editing;
+mod effects;
 mod embedded;
 mod eviction;
 mod failed_changes;

@@ -14,7 +14,9 @@ use kerno::{
 };
 
 use crate::error::{CliError, in_font};
-use crate::options::{LaidOut, Look, PngParser, TextArgs, parse_length, parse_number, parse_size};
+use crate::options::{
+    LaidOut, Look, PngParser, TextArgs, parse_effect, parse_length, parse_number, parse_size,
+};
 use crate::output::write_png;
 
 #[derive(Debug, Args)]
@@ -33,6 +35,12 @@ pub(crate) struct RenderArgs {
     /// Colour of the outline, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#06090d")]
     outline_color: Color,
+    /// Paint a layer of the letters' look, the first one lowest: a kind and its numbers, as
+    /// `shadow offset=1,2 blur=3 color=#000a`, `glow radius=4`, `outline width=2 join=round`,
+    /// `fill color=#fff bottom=#fa4`; the letters are filled last where no `fill` is among
+    /// them [repeatable]
+    #[arg(long = "effect", value_name = "LAYER", value_parser = parse_effect)]
+    effects: Vec<Effect>,
     /// Draw a plate of this colour behind the text
     #[arg(long, value_name = "COLOR")]
     plate: Option<Color>,
@@ -64,7 +72,7 @@ impl RenderArgs {
                 let outline = self
                     .outline
                     .map(|width| Effect::outline(width, self.outline_color));
-                outline.into_iter().collect()
+                outline.into_iter().chain(self.effects.clone()).collect()
             },
             plate: self
                 .plate

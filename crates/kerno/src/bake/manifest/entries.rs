@@ -8,9 +8,9 @@ use toml::Spanned;
 
 use crate::atlas::{Sampling, SliceFill};
 use crate::bake::charset::CharsetEntry;
-use crate::base::Edges;
+use crate::base::{Edges, EdgesRecord};
 use crate::markup::EffectRecord;
-use crate::pack::{EdgesRecord, SamplingRecord, SliceFillRecord};
+use crate::pack::{SamplingRecord, SliceFillRecord};
 
 /// Entries by name, with where each name stands.
 pub(super) type Named<T> = BTreeMap<Spanned<String>, T>;

@@ -5,10 +5,15 @@
 //! of effect is a file here with an [`EffectKind`] of its own.
 
 mod fill;
+mod glow;
 mod layers;
 mod outline;
+mod shadow;
 
 pub use fill::Fill;
+pub use glow::Glow;
 pub use layers::{Effect, EffectLayer};
-pub(crate) use layers::{EffectKind, Letter};
+pub(crate) use layers::{EffectKind, Fault, Letter};
+use layers::{blur_fault, length_fault};
 pub use outline::LetterOutline;
+pub use shadow::Shadow;
