@@ -252,7 +252,7 @@ fn a_letter_with_effects_fades_as_one() {
         };
         let style = plain.clone().effects(effects).underline(has_line);
         // Each layer rounds to whole steps of 1/255.
-        let most = if style.layers().count() > 2 { 2.5 } else { 2.0 };
+        let most = if style.layers().count() > 2 { 3.5 } else { 2.0 };
         let whole = shown(&style, text, ground, 1.0);
         let empty = [ground.red, ground.green, ground.blue, 255];
         for opacity in [0.25, 0.5, 0.8, -0.5] {

@@ -1,0 +1,16 @@
+//! Quads → pixels, on the CPU.
+//!
+//! What goes in: the quads of a [`Frame`](super::Frame), the pages of their atlas, and rows
+//! of a picture. What comes out: those rows with the quads over them. A quad is drawn row by
+//! row: `texture` and `gradient` make what it shows, `rows` blends it.
+
+mod gradient;
+mod quads;
+mod rows;
+mod target;
+mod texture;
+mod triangle;
+mod veil;
+
+pub(super) use quads::Painter;
+pub(super) use target::Target;

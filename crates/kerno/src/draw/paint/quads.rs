@@ -1,0 +1,270 @@
+//! Quads, drawn row by row.
+
+use super::super::blend::{over, times};
+use super::super::{Frame, Shade, ShadeKind, Vertex};
+use super::gradient::{Gradient, RowColors};
+use super::rows::MaskedColor;
+use super::texture::{RowPlace, TexelRows, TextureSpan, sample};
+use super::triangle::Triangle;
+use super::veil::Veil;
+use super::{Target, rows};
+use crate::atlas::{Atlas, Page, PageKind};
+
+/// Draws frames; keeps its memory between them.
+#[derive(Clone, Debug, Default)]
+pub(in crate::draw) struct Painter {
+    masks: TexelRows<1>,
+    veils: TexelRows<1>,
+    texels: TexelRows<4>,
+    colors: Vec<[u8; 4]>,
+    spare: Vec<[u8; 4]>,
+}
+
+/// The page that a quad shows.
+#[derive(Clone, Copy)]
+enum Texture<'a> {
+    Solid,
+    Mask(&'a Page),
+    Veiled(&'a Page, Veil),
+    Color(&'a Page),
+}
+
+impl<'a> Texture<'a> {
+    /// None where the page is not there.
+    fn of(shade: Shade, atlas: &'a Atlas) -> Option<Self> {
+        let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
+        match shade.kind {
+            kind if kind == ShadeKind::Mask as u8 => page(PageKind::Mask).map(Self::Mask),
+            kind if kind == ShadeKind::VeiledMask as u8 => {
+                page(PageKind::Mask).map(|page| Self::Veiled(page, Veil::of(shade)))
+            }
+            kind if kind == ShadeKind::Color as u8 => page(PageKind::Color).map(Self::Color),
+            _ => Some(Self::Solid),
+        }
+    }
+}
+
+impl Painter {
+    /// Draws a frame above what is there.
+    ///
+    /// A pixel is drawn where its centre lies in a quad; textures are sampled
+    /// there with linear filtering, as a GPU does.
+    pub(in crate::draw) fn draw(
+        &mut self,
+        frame: Frame<'_>,
+        atlas: &Atlas,
+        target: &mut Target<'_>,
+    ) {
+        for quad in frame.indices.as_chunks::<6>().0 {
+            let corner = |index: usize| frame.vertices[quad[index] as usize];
+            let corners = [corner(0), corner(1), corner(2), corner(5)];
+            let Some(texture) = Texture::of(corners[0].shade, atlas) else {
+                continue;
+            };
+            match TextureSpan::of(&corners).filter(|_| is_upright(&corners)) {
+                Some(span) => self.upright(&corners, (texture, span), target),
+                None => turned(&corners, texture, target),
+            }
+        }
+    }
+
+    /// Draws a quad whose edges go along the axes.
+    fn upright(
+        &mut self,
+        corners: &[Vertex; 4],
+        (texture, picture): (Texture<'_>, TextureSpan),
+        target: &mut Target<'_>,
+    ) {
+        let [first, _, last, _] = corners;
+        let span = |axis: usize| {
+            let (from, to) = (first.position[axis], last.position[axis]);
+            Span::new(from, to, picture.along(axis))
+        };
+        let (across, down) = (span(0), span(1));
+        let columns = across.pixels(0..target.width());
+        if columns.is_empty() {
+            return;
+        }
+        let gradient = Gradient::new(corners);
+        if let (Texture::Mask(page), Some(color)) = (texture, gradient.plain())
+            && let Some(texels) = picture.whole_rows(page, [across.texels(), down.texels()])
+        {
+            let color = MaskedColor::new(color);
+            for y in down.pixels(target.rows()) {
+                let row = target.row(y, columns.clone());
+                color.blend(row, texels.row(columns.start, y, row.len()));
+            }
+            return;
+        }
+        let (start, count) = (across.sample(columns.start), columns.len());
+        for y in down.pixels(target.rows()) {
+            let row = target.row(y, columns.clone());
+            let y = down.sample(y);
+            let place = RowPlace {
+                x: start.texel,
+                step: across.texels_per_pixel,
+                y: y.texel,
+                count,
+            };
+            let plain = match gradient.row(y.share) {
+                RowColors::Plain(color) => Some(color),
+                RowColors::Mixed(from, to) => {
+                    self.colors.resize(count, [0; 4]);
+                    rows::fill(
+                        &mut self.colors,
+                        [from, to],
+                        start.share,
+                        across.share_step(),
+                    );
+                    None
+                }
+            };
+            self.row(row, plain, (texture, &picture), place);
+        }
+    }
+
+    /// Draws one row of a quad, in one colour or in those that were made for it.
+    fn row(
+        &mut self,
+        row: &mut [[u8; 4]],
+        plain: Option<[u8; 4]>,
+        (texture, picture): (Texture<'_>, &TextureSpan),
+        place: RowPlace,
+    ) {
+        match texture {
+            Texture::Solid => match plain {
+                Some(color) => rows::blend(row, color),
+                None => rows::blend_colors(row, &self.colors),
+            },
+            Texture::Mask(page) => {
+                let mask = self.masks.sampled(picture, page, place).as_flattened();
+                match plain {
+                    Some(color) => MaskedColor::new(color).blend(row, mask),
+                    None => {
+                        rows::mask(&mut self.colors, mask);
+                        rows::blend_colors(row, &self.colors);
+                    }
+                }
+            }
+            Texture::Veiled(page, veil) => {
+                let below = picture.moved_down(veil.rows);
+                let masks = self.masks.sampled(picture, page, place);
+                let veils = self.veils.sampled(&below, page, place);
+                for (index, (pixel, ([mask], [above]))) in
+                    row.iter_mut().zip(masks.iter().zip(veils)).enumerate()
+                {
+                    let color = plain.unwrap_or_else(|| self.colors[index]);
+                    *pixel = over(veil.masked(color, *mask, *above), *pixel);
+                }
+            }
+            Texture::Color(page) => {
+                let texels = self.texels.sampled(picture, page, place);
+                if plain == Some([255; 4]) {
+                    return rows::blend_colors(row, texels);
+                }
+                self.spare.clear();
+                self.spare.extend_from_slice(texels);
+                match plain {
+                    Some(color) => rows::tint(&mut self.spare, color),
+                    None => rows::tint_each(&mut self.spare, &self.colors),
+                }
+                rows::blend_colors(row, &self.spare);
+            }
+        }
+    }
+}
+
+/// Draws any convex quad: its two triangles.
+fn turned(corners: &[Vertex; 4], texture: Texture<'_>, target: &mut Target<'_>) {
+    let [a, b, c, d] = *corners;
+    for triangle in [[a, b, c], [a, c, d]].into_iter().filter_map(Triangle::new) {
+        triangle.each(target, |pixel, point| {
+            let [u, v] = point.texel;
+            let above = match texture {
+                Texture::Mask(page) => {
+                    let [coverage] = sample(page, u, v);
+                    point.color.map(|channel| times(channel, coverage))
+                }
+                Texture::Veiled(page, veil) => {
+                    let [coverage] = sample(page, u, v);
+                    let [above] = sample(page, u, v + veil.rows as f32);
+                    veil.masked(point.color, coverage, above)
+                }
+                Texture::Color(page) => {
+                    let texel: [u8; 4] = sample(page, u, v);
+                    std::array::from_fn(|channel| times(texel[channel], point.color[channel]))
+                }
+                Texture::Solid => point.color,
+            };
+            *pixel = over(above, *pixel);
+        });
+    }
+}
+
+/// Returns whether a quad is a rectangle that stands as it was laid out.
+fn is_upright(corners: &[Vertex; 4]) -> bool {
+    let [first, right, last, left] = corners.map(|corner| corner.position);
+    first[0] == left[0]
+        && right[0] == last[0]
+        && first[1] == right[1]
+        && left[1] == last[1]
+        && first[0] <= last[0]
+        && first[1] <= last[1]
+}
+
+/// One axis of a quad.
+#[derive(Clone, Copy)]
+struct Span {
+    from: f32,
+    to: f32,
+    /// In texels, from the whole texel that the quad begins in: 0 to 1.
+    first: f32,
+    texels_per_pixel: f32,
+}
+
+/// Where a pixel's centre lies along one axis of a quad.
+#[derive(Clone, Copy)]
+struct Sample {
+    /// In texels, from the whole texel that the quad begins in.
+    texel: f32,
+    /// 0 at the quad's start, 1 at its end.
+    share: f32,
+}
+
+impl Span {
+    fn new(from: f32, to: f32, (first, length): (f32, f32)) -> Self {
+        Self {
+            from,
+            to,
+            first,
+            texels_per_pixel: length / (to - from),
+        }
+    }
+
+    /// The pixels whose centres lie in the span, of those that there are.
+    fn pixels(self, all: std::ops::Range<usize>) -> std::ops::Range<usize> {
+        let edge = |at: f32| ((at - 0.5).ceil().max(0.0) as usize).clamp(all.start, all.end);
+        edge(self.from)..edge(self.to).max(edge(self.from))
+    }
+
+    fn sample(self, pixel: usize) -> Sample {
+        let way = pixel as f32 + 0.5 - self.from;
+        Sample {
+            texel: self.first + way * self.texels_per_pixel,
+            share: way / (self.to - self.from),
+        }
+    }
+
+    /// The first pixel of the span and the texel that it shows, where both are whole and
+    /// each pixel shows another.
+    fn texels(self) -> Option<(usize, i32)> {
+        let is_whole = self.texels_per_pixel == 1.0
+            && self.from >= 0.0
+            && (self.from.fract() == 0.0 && self.first.fract() == 0.0);
+        is_whole.then_some((self.from as usize, self.first as i32))
+    }
+
+    fn share_step(self) -> f32 {
+        1.0 / (self.to - self.from)
+    }
+}

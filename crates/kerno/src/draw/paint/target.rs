@@ -1,0 +1,35 @@
+//! Rows of a picture that are drawn on.
+
+/// Some rows of a picture, all of its width.
+pub(in crate::draw) struct Target<'a> {
+    pixels: &'a mut [[u8; 4]],
+    width: usize,
+    first: usize,
+}
+
+impl<'a> Target<'a> {
+    /// Rows from a row of the picture on.
+    pub(in crate::draw) fn new(pixels: &'a mut [[u8; 4]], width: usize, first: usize) -> Self {
+        Self {
+            pixels,
+            width,
+            first,
+        }
+    }
+
+    pub(super) fn width(&self) -> usize {
+        self.width
+    }
+
+    /// The rows of the picture that it has.
+    pub(super) fn rows(&self) -> std::ops::Range<usize> {
+        let count = self.pixels.len().checked_div(self.width).unwrap_or(0);
+        self.first..self.first + count
+    }
+
+    /// Some pixels of one of its rows.
+    pub(super) fn row(&mut self, y: usize, columns: std::ops::Range<usize>) -> &mut [[u8; 4]] {
+        let start = (y - self.first) * self.width;
+        &mut self.pixels[start..start + self.width][columns]
+    }
+}
