@@ -8,7 +8,7 @@ use super::sprite::Sprite;
 use super::{Atlas, AtlasOptions, PageKind, Slot, SpriteId, SpritePicture};
 use crate::base::{SharedBytes, Treatment};
 use crate::font::{FaceId, GlyphId};
-use crate::raster::GlyphRequest;
+use crate::raster::{GlyphRequest, Subpixel, SubpixelPositions};
 
 /// A page whose texels are there.
 pub(crate) struct BakedPage {
@@ -113,10 +113,18 @@ impl BakedStrikes {
         &self,
         face: u32,
         request: &GlyphRequest<'_>,
-        positions: u8,
+        positions: SubpixelPositions,
     ) -> Option<Slot> {
         let (subpixel, count) = request.subpixel.key();
-        if subpixel != 0 && count != positions {
+        let GlyphRequest {
+            face: font,
+            glyph,
+            size,
+            treatment,
+            ..
+        } = *request;
+        // Another one of as many is not the same place.
+        if subpixel != 0 && count != Subpixel::positions(font, glyph, size, treatment, positions) {
             return None;
         }
         let key = (face, request.size.to_bits(), request.treatment);

@@ -1,6 +1,7 @@
 //! Options for the pages of an atlas.
 
 use super::AtlasError;
+use crate::raster::SubpixelPositions;
 
 /// Options for the pages of an [`Atlas`](super::Atlas).
 ///
@@ -11,7 +12,7 @@ use super::AtlasError;
 /// let atlas = Atlas::new(options)?;
 /// # Ok::<(), kerno::atlas::AtlasError>(())
 /// ```
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct AtlasOptions {
     /// Width and height of every page, in texels, 16 to 4096. Default 1024.
@@ -21,8 +22,8 @@ pub struct AtlasOptions {
     pub padding: u16,
     /// The number of positions between two pixels that a smooth glyph is kept in, 1 to 16:
     /// the more, the more evenly letters stand, and the more room they take; one for
-    /// those exactly an em wide, as Han is. Default 4.
-    pub subpixel_positions: u8,
+    /// those exactly an em wide, as Han is. Default 4 at text sizes, fewer above.
+    pub subpixel_positions: SubpixelPositions,
     /// Bytes of the pages of each kind from which on the glyphs that were not used for
     /// longest make room for new ones. What the frames in flight use and sprites stay, so a
     /// frame that needs more gets more. Rounded down to whole pages, at least one; pages of
@@ -41,7 +42,7 @@ impl Default for AtlasOptions {
         Self {
             page_side: 1024,
             padding: 1,
-            subpixel_positions: 4,
+            subpixel_positions: SubpixelPositions::new(4),
             budget: 16 << 20,
             max_pages: 256,
             frames_in_flight: 2,
@@ -53,7 +54,6 @@ crate::base::setters! {
     AtlasOptions {
         page_side: u16,
         padding: u16,
-        subpixel_positions: u8,
         budget: usize,
         max_pages: u16,
         frames_in_flight: u8,
@@ -61,13 +61,20 @@ crate::base::setters! {
 }
 
 impl AtlasOptions {
+    /// Sets [`AtlasOptions::subpixel_positions`]: a number at text sizes, or a rule.
+    #[must_use]
+    pub fn subpixel_positions(mut self, positions: impl Into<SubpixelPositions>) -> Self {
+        self.subpixel_positions = positions.into();
+        self
+    }
+
     /// Refuses what no atlas can have.
     pub(crate) fn check(&self) -> Result<(), AtlasError> {
         if !(16..=4096).contains(&self.page_side) {
             return Err(AtlasError::PageSide(self.page_side));
         }
-        if !(1..=16).contains(&self.subpixel_positions) {
-            return Err(AtlasError::SubpixelPositions(self.subpixel_positions));
+        if !self.subpixel_positions.is_sound() {
+            return Err(AtlasError::SubpixelPositions(self.subpixel_positions.count));
         }
         if !(1..=256).contains(&self.max_pages) {
             return Err(AtlasError::MaxPages(self.max_pages));

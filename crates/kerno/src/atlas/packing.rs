@@ -13,6 +13,9 @@ pub struct PackingOptions {
     pub largest_side: u16,
     /// Free texels on every side of every rectangle. Default 1.
     pub padding: u16,
+    /// True if neighbours share the padding between them, as masks may, whose padding is
+    /// empty. Default no.
+    pub share_padding: bool,
     /// True if sides of pages have to be powers of two. Default no.
     pub power_of_two: bool,
     /// True if rectangles may lie on their side, turned by a quarter. Default no.
@@ -23,6 +26,7 @@ crate::base::setters! {
     PackingOptions {
         largest_side: u16,
         padding: u16,
+        share_padding: bool,
         power_of_two: bool,
         may_rotate: bool,
     }
@@ -36,6 +40,19 @@ impl PackingOptions {
             _ => self.largest_side,
         }
     }
+
+    /// The padding that is counted to the page as a whole, at its left and its top.
+    fn page_padding(&self) -> u16 {
+        if self.share_padding { self.padding } else { 0 }
+    }
+
+    /// The padding that is counted to a rectangle, left and right together.
+    fn own_padding(&self) -> Option<u16> {
+        match self.share_padding {
+            true => Some(self.padding),
+            false => self.padding.checked_mul(2),
+        }
+    }
 }
 
 impl Default for PackingOptions {
@@ -43,6 +60,7 @@ impl Default for PackingOptions {
         Self {
             largest_side: 4096,
             padding: 1,
+            share_padding: false,
             power_of_two: false,
             may_rotate: false,
         }
@@ -125,8 +143,8 @@ struct Item {
 impl Item {
     /// Every rectangle as it comes, or on its side where only that fits.
     fn all(sizes: &[(u16, u16)], options: &PackingOptions) -> Option<Vec<Self>> {
-        let most = options.largest_page();
-        let border = options.padding.checked_mul(2)?;
+        let most = options.largest_page().checked_sub(options.page_padding())?;
+        let border = options.own_padding()?;
         let item = |(index, &(width, height)): (usize, &(u16, u16))| {
             let (width, height) = (width.checked_add(border)?, height.checked_add(border)?);
             let fits = width <= most && height <= most && width > border && height > border;
@@ -167,7 +185,8 @@ const MANY: usize = 2000;
 
 /// The page widths to try: about as wide as high.
 fn widths(items: &[Item], options: &PackingOptions) -> Vec<u16> {
-    let most = u32::from(options.largest_page());
+    let page_padding = u32::from(options.page_padding());
+    let most = u32::from(options.largest_page()).saturating_sub(page_padding);
     let area: u64 = items
         .iter()
         .map(|item| u64::from(item.width) * u64::from(item.height))
@@ -180,6 +199,7 @@ fn widths(items: &[Item], options: &PackingOptions) -> Vec<u16> {
     if options.power_of_two {
         let powers = (0..15).map(|power| 1_u32 << power);
         return powers
+            .filter_map(|side| side.checked_sub(page_padding))
             .filter(|side| *side >= widest && *side <= most)
             .map(|side| side as u16)
             .collect();
@@ -291,6 +311,8 @@ fn packed(items: &[Item], width: u16, rule: Rule, options: &PackingOptions) -> P
         places: vec![Packed::default(); items.len()],
     };
     let mut waiting = Waiting::new(items, rule, options.may_rotate);
+    let border = options.own_padding().unwrap_or(0);
+    let page_padding = options.page_padding();
     while waiting.left > 0 {
         let page = packing.pages.len() as u32;
         let (right, bottom) = fill_page(&mut waiting, width, options, |item, x, y| {
@@ -299,12 +321,13 @@ fn packed(items: &[Item], width: u16, rule: Rule, options: &PackingOptions) -> P
                 texels: TexelRect {
                     x: x + options.padding,
                     y: y + options.padding,
-                    width: item.width - 2 * options.padding,
-                    height: item.height - 2 * options.padding,
+                    width: item.width - border,
+                    height: item.height - border,
                 },
                 is_rotated: item.is_rotated,
             };
         });
+        let (right, bottom) = (right + page_padding, bottom + page_padding);
         packing.pages.push(if options.power_of_two {
             (right.next_power_of_two(), bottom.next_power_of_two())
         } else {
@@ -321,7 +344,9 @@ fn fill_page(
     options: &PackingOptions,
     mut place: impl FnMut(Item, u16, u16),
 ) -> (u16, u16) {
-    let height = options.largest_page();
+    let height = options
+        .largest_page()
+        .saturating_sub(options.page_padding());
     let mut levels = vec![Level { x: 0, width, y: 0 }];
     let (mut right, mut bottom) = (0, 0);
     while waiting.left > 0 {

@@ -271,9 +271,30 @@ impl Pages {
         });
     }
 
+    /// The padding of a picture, left and right together: neighbours on mask pages share
+    /// what is between them.
+    fn own_padding(&self) -> u16 {
+        match self.kind {
+            PageKind::Mask => self.padding,
+            PageKind::Color => self.padding.saturating_mul(2),
+        }
+    }
+
+    /// The part of a page that pictures with their padding are placed on.
+    fn room(&self) -> (u16, u16) {
+        let border = match self.kind {
+            PageKind::Mask => self.padding,
+            PageKind::Color => 0,
+        };
+        (
+            self.width.saturating_sub(border),
+            self.height.saturating_sub(border),
+        )
+    }
+
     /// Returns whether a picture finds room without another page.
     pub(super) fn has_room(&self, (width, height): (u32, u32)) -> bool {
-        let border = u32::from(self.padding) * 2;
+        let border = u32::from(self.own_padding());
         let (width, height) = ((width + border) as u16, (height + border) as u16);
         let mut pages = self.pages.iter();
         pages.any(|page| page.free.clone().place(width, height).is_some())
@@ -281,15 +302,16 @@ impl Pages {
 
     /// Frees everything on a page but some pictures, given without padding.
     pub(super) fn keep_only(&mut self, page: usize, kept: &[TexelRect]) {
-        let padding = self.padding;
+        let (padding, border) = (self.padding, self.own_padding());
         let outer = |inner: &TexelRect| TexelRect {
             x: inner.x - padding,
             y: inner.y - padding,
-            width: inner.width + 2 * padding,
-            height: inner.height + 2 * padding,
+            width: inner.width + border,
+            height: inner.height + border,
         };
         let taken: Vec<TexelRect> = kept.iter().map(outer).collect();
-        self.pages[page].free = Skyline::around(self.width, self.height, &taken);
+        let (width, height) = self.room();
+        self.pages[page].free = Skyline::around(width, height, &taken);
     }
 
     /// The longest side that a picture may have.
@@ -326,7 +348,7 @@ impl Pages {
         most: PageCount,
     ) -> Result<(u8, TexelRect), AtlasError> {
         self.check_size(width, height)?;
-        let border = u32::from(self.padding) * 2;
+        let border = u32::from(self.own_padding());
         let (outer_width, outer_height) = ((width + border) as u16, (height + border) as u16);
         let found =
             self.pages.iter_mut().enumerate().find_map(|(index, page)| {
@@ -349,12 +371,18 @@ impl Pages {
             width: width as u16,
             height: height as u16,
         };
-        self.clear(index, outer);
+        let around = TexelRect {
+            x: outer.x,
+            y: outer.y,
+            width: width as u16 + 2 * self.padding,
+            height: height as u16 + 2 * self.padding,
+        };
+        self.clear(index, around);
         self.copy(index, texels, bytes);
         if extrude {
             self.extrude(index, texels);
         }
-        self.pages[index].changes.add(outer);
+        self.pages[index].changes.add(around);
         Ok((index as u8, texels))
     }
 
@@ -366,11 +394,12 @@ impl Pages {
         if self.pages.len() >= most {
             return Err(AtlasError::Full(most));
         }
+        let (width, height) = self.room();
         self.pages.push(Page {
             width: self.width,
             height: self.height,
             texels: Texels::Own(vec![0; self.page_bytes()]),
-            free: Skyline::new(self.width, self.height),
+            free: Skyline::new(width, height),
             changes: Changes::of_new(TexelRect::of_size(self.width, self.height)),
         });
         Ok(self.pages.len() - 1)

@@ -27,7 +27,8 @@ impl<F, S> Description<F, S> {
         });
         Self {
             padding: manifest.packing.padding,
-            subpixel_positions: manifest.subpixel_positions,
+            subpixel_positions: manifest.subpixel_positions.count,
+            text_sizes: manifest.subpixel_positions.text_sizes,
             scales: manifest.scales.clone(),
             pages: bake.pages.iter().map(PageRecord::of).collect(),
             faces,

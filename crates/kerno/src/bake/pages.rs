@@ -53,6 +53,7 @@ fn place_kind(
     // Masks are letters, which stay upright: every renderer can draw them.
     let options = PackingOptions {
         may_rotate: options.may_rotate && kind == PageKind::Color,
+        share_padding: kind == PageKind::Mask,
         ..*options
     };
     let own: Vec<usize> = (0..pictures.len())
@@ -186,7 +187,8 @@ fn draw_page<'a>(
         if kind == PageKind::Color {
             grid.extrude(&mut page.texels, to, padding);
         }
-        let padded = |side: u16| u64::from(side) + 2 * u64::from(padding);
+        let border = u64::from(padding) * if kind == PageKind::Mask { 1 } else { 2 };
+        let padded = |side: u16| u64::from(side) + border;
         page.used += padded(to.width) * padded(to.height);
     }
     page

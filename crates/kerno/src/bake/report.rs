@@ -231,7 +231,11 @@ impl Bake<'_> {
 
     /// Texels and bytes of a picture with its padding.
     fn takes(&self, share: &Share) -> (u64, u64) {
-        let padding = 2 * u64::from(self.manifest.packing.padding);
+        let sides = match share.slot.kind {
+            PageKind::Mask => 1,
+            PageKind::Color => 2,
+        };
+        let padding = sides * u64::from(self.manifest.packing.padding);
         let texels = share.slot.texels;
         let area = (u64::from(texels.width) + padding) * (u64::from(texels.height) + padding);
         (area, area * share.slot.kind.texel_bytes() as u64)

@@ -1,7 +1,7 @@
 //! From a placed glyph to the picture that it needs.
 
 use crate::base::{DevicePoint, Treatment};
-use crate::raster::{GlyphRequest, Subpixel};
+use crate::raster::{GlyphRequest, Subpixel, SubpixelPositions};
 use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
 
 /// A request for the picture of a placed glyph, and the whole pixel that it is about.
@@ -18,8 +18,8 @@ pub struct PlacedRequest<'a> {
 
 impl<'a> PlacedRequest<'a> {
     /// The picture of one layer of a glyph of a text, whose block has its top left corner
-    /// on `corner`, at `scale` device pixels per design pixel, in one of at most
-    /// `positions` subpixel positions ([`AtlasOptions`](crate::atlas::AtlasOptions)). The pen is on
+    /// on `corner`, at `scale` device pixels per design pixel, in one of
+    /// the subpixel positions ([`AtlasOptions`](crate::atlas::AtlasOptions)). The pen is on
     /// the nearest of them, the baseline on a whole pixel.
     ///
     /// ```no_run
@@ -50,7 +50,7 @@ impl<'a> PlacedRequest<'a> {
         layer: &EffectLayer,
         corner: DevicePoint,
         scale: f32,
-        positions: u8,
+        positions: SubpixelPositions,
     ) -> Self {
         let style = layout.style(glyph.span);
         let face = style.face_at(glyph.face);

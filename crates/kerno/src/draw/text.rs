@@ -10,7 +10,7 @@ use super::text_record::TextKey;
 use crate::atlas::{AtlasError, KeptId};
 use crate::base::{Color, DevicePoint, DeviceRect, Edges, Rect};
 use crate::font::Face;
-use crate::raster::VeilLayer;
+use crate::raster::{SubpixelPositions, VeilLayer};
 use crate::text::{DecorationLine, EffectLayer, InlineSprite, PlacedGlyph, Style, TextLayout};
 
 /// A text on its way into a frame.
@@ -20,7 +20,7 @@ struct Drawing<'a> {
     /// The top left corner of its block in the space.
     corner: DevicePoint,
     space: Space,
-    positions: u8,
+    positions: SubpixelPositions,
     /// The face of the glyph before, and its number in the atlas.
     face: Option<(&'a Face, u32)>,
     /// Opacity of the whole text, 0 to 255.

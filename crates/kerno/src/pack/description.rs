@@ -15,6 +15,8 @@ pub(crate) struct Description<F, S> {
     pub(crate) padding: u16,
     /// Places between two pixels that a smooth glyph is kept for.
     pub(crate) subpixel_positions: u8,
+    /// The size from which on there are fewer.
+    pub(crate) text_sizes: f32,
     /// Device pixels per design pixel that all was made for.
     pub(crate) scales: Vec<f32>,
     pub(crate) pages: Vec<PageRecord>,

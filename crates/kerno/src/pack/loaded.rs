@@ -14,6 +14,7 @@ use crate::atlas::{
 };
 use crate::base::{Limits, SharedBytes, nearest, read_file};
 use crate::font::{Face, FaceParts, Synthesis};
+use crate::raster::SubpixelPositions;
 
 /// A bake, loaded from a `.kpack`: faces that measure and kern as the
 /// fonts they were made of, and an [`Atlas`] with their pictures and the sprites.
@@ -166,6 +167,13 @@ impl Pack {
         Ok(self.baked_atlas(options))
     }
 
+    fn positions(&self) -> SubpixelPositions {
+        SubpixelPositions {
+            count: self.description.subpixel_positions,
+            text_sizes: self.description.text_sizes,
+        }
+    }
+
     fn baked_atlas(&self, options: AtlasOptions) -> Atlas {
         let records = self.description.pages.iter().zip(&self.pages);
         let pages = records.map(|(page, texels)| BakedPage {
@@ -195,7 +203,7 @@ impl Pack {
         };
         let options = AtlasOptions {
             padding: self.description.padding,
-            subpixel_positions: self.description.subpixel_positions,
+            subpixel_positions: self.positions(),
             ..options
         };
         Atlas::of_baked(options, baked)
@@ -238,7 +246,7 @@ impl Pack {
     fn check(&self) -> Result<(), PackError> {
         let description = &self.description;
         let refuse = |what: &str| Err(damaged(format!("the description: {what}")));
-        if !(1..=16).contains(&description.subpixel_positions) || description.padding > 64 {
+        if !self.positions().is_sound() || description.padding > 64 {
             return refuse("subpixel positions or padding are out of range");
         }
         for kind in [PageKind::Mask, PageKind::Color] {

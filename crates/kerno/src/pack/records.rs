@@ -59,6 +59,7 @@ pub(crate) type PackDescription = Description<PackedFace, PackedStrike>;
 binary_record!(PackDescription {
     padding,
     subpixel_positions,
+    text_sizes,
     scales,
     pages,
     faces,

@@ -1,5 +1,6 @@
 //! Requests for pictures of glyphs.
 
+use super::SubpixelPositions;
 use crate::base::{Edges, Treatment};
 use crate::font::{Face, GlyphId};
 
@@ -142,7 +143,7 @@ impl Subpixel {
         f32::from(self.index) / f32::from(self.count)
     }
 
-    /// The number of positions that a glyph is kept in, of at most `most`. Hard edges have
+    /// The number of positions that a glyph is kept in, of those that are kept at its size. Hard edges have
     /// one, and so has a face drawn on pixels at a crisp size: between two pixels it would
     /// blur. Glyphs exactly one em wide, as those of Han and Kana are, all stand alike, and
     /// in a row of them half a pixel is not seen: one picture does. So it does where it is
@@ -152,13 +153,13 @@ impl Subpixel {
         glyph: GlyphId,
         size: f32,
         treatment: impl Into<Treatment>,
-        most: u8,
+        positions: impl Into<SubpixelPositions>,
     ) -> u8 {
         let treatment = treatment.into();
         let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
         let is_placed = treatment.edges == Edges::Smooth && !is_full_width && !treatment.glides();
         if is_placed && face.crisp_size(size) != Some(size) {
-            most
+            positions.into().at(size)
         } else {
             1
         }

@@ -334,12 +334,12 @@ fn the_report_adds_up() {
     let report = manifest.bake(&|_, _| {}).expect("a bake").report();
     let (json, _) = json_of(&manifest);
     let face = &json["faces"][1];
-    // Padding of 1 on every side, one byte a texel, four subpixel positions.
+    // Padding of 1 between neighbours, one byte a texel, two subpixel positions.
     let bytes_of = |character: &str| {
         let glyph = &face["characters"][character];
         let strikes = json["strikes"][0]["glyphs"].as_array().expect("glyphs");
         let own = strikes.iter().filter(|record| record["glyph"] == *glyph);
-        own.map(|r| u64::from((number(&r["width"]) + 2) * (number(&r["height"]) + 2)))
+        own.map(|r| u64::from((number(&r["width"]) + 1) * (number(&r["height"]) + 1)))
             .sum::<u64>()
     };
     let saving = |name: &str| {
@@ -413,9 +413,11 @@ fn no_two_pictures_share_a_texel_and_pages_of_a_kind_have_one_size() {
             let texels = named.slot.texels;
             let (right, bottom) = (texels.x + texels.width + 2, texels.y + texels.height + 2);
             assert!(u32::from(right) <= width && u32::from(bottom) <= height);
-            for (x, y) in
-                (texels.x - 2..right).flat_map(|x| (texels.y - 2..bottom).map(move |y| (x, y)))
-            {
+            // Masks share the padding between them, sprites have their own.
+            let own = if kind == PageKind::Mask { 0 } else { 2 };
+            assert!(texels.x >= 2 && texels.y >= 2);
+            let (left, top) = (texels.x - own, texels.y - own);
+            for (x, y) in (left..right).flat_map(|x| (top..bottom).map(move |y| (x, y))) {
                 let is_free = taken.insert((named.slot.page, x, y));
                 assert!(is_free, "{} at {x}, {y}", named.name);
             }
@@ -702,7 +704,7 @@ fn ligatures_of_what_is_asked_for_are_baked_as_well() {
 fn the_json_form_has_the_measures_of_the_font_and_its_pictures() {
     let kitchen = Kitchen::new();
     let more = "[charsets.a]\ntext = 'AVTo, fi.'\n\
-        [[strikes]]\nface = 'text'\nsizes = [20]\ncharsets = ['a']\n";
+        [[strikes]]\nface = 'text'\nsizes = [18]\ncharsets = ['a']\n";
     let (json, pages) = json_of(&kitchen.manifest(more).expect("a manifest"));
     let (told, face) = (&json["faces"][0], lato());
     assert_eq!(told["ascender"], face.metrics().ascender);
@@ -730,7 +732,7 @@ fn the_json_form_has_the_measures_of_the_font_and_its_pictures() {
         let glyph = GlyphId(number(&record["glyph"]) as u16);
         let drawn = rasterizer
             .glyph(
-                &GlyphRequest::new(&face, glyph, 20.0)
+                &GlyphRequest::new(&face, glyph, 18.0)
                     .subpixel(Subpixel::new(number(&record["subpixel"]) as u8, 4)),
             )
             .expect("a picture");

@@ -71,6 +71,7 @@ pub(super) struct PagesEntry {
     #[serde(default)]
     pub(super) may_rotate: bool,
     pub(super) subpixel_positions: Option<Spanned<u8>>,
+    pub(super) text_sizes: Option<Spanned<f32>>,
 }
 
 #[derive(Debug, Deserialize)]

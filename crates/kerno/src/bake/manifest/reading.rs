@@ -8,6 +8,7 @@ use crate::atlas::{PackingOptions, SpriteOptions};
 use crate::base::{Edges, Image, Limits, nearest};
 use crate::font::Face;
 use crate::pack::Fingerprint;
+use crate::raster::SubpixelPositions;
 use crate::text::Effect;
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
@@ -28,7 +29,7 @@ pub struct Manifest {
     pub(in crate::bake) output: PathBuf,
     pub(in crate::bake) form: OutputForm,
     pub(in crate::bake) packing: PackingOptions,
-    pub(in crate::bake) subpixel_positions: u8,
+    pub(in crate::bake) subpixel_positions: SubpixelPositions,
     /// Device pixels per design pixel.
     pub(in crate::bake) scales: Vec<f32>,
     pub(in crate::bake) faces: Vec<(String, Face)>,
@@ -223,14 +224,14 @@ pub(super) fn output(path: &Path, sources: &[Source]) -> Result<(PathBuf, Output
     }
 }
 
-pub(super) fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeError> {
+pub(super) fn pages(sources: &[Source]) -> Result<(PackingOptions, SubpixelPositions), BakeError> {
     let usual = PackingOptions::default();
     let said = sources
         .iter()
         .rev()
         .find_map(|source| Some((source, source.entry.pages.as_ref()?)));
     let Some((source, entry)) = said else {
-        return Ok((usual, 4));
+        return Ok((usual, SubpixelPositions::default()));
     };
     let PagesEntry {
         largest_side,
@@ -238,6 +239,7 @@ pub(super) fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeErro
         power_of_two,
         may_rotate,
         subpixel_positions,
+        text_sizes,
     } = entry;
     let within = |said: &Option<Spanned<u16>>, usual: u16, first: u16, last: u16, what: &str| {
         let Some(said) = said else {
@@ -264,9 +266,22 @@ pub(super) fn pages(sources: &[Source]) -> Result<(PackingOptions, u8), BakeErro
         padding: within(padding, usual.padding, 0, 64, "padding")?,
         power_of_two: *power_of_two,
         may_rotate: *may_rotate,
+        ..usual
     };
     let positions = within(&positions, 4, 1, 16, "subpixel-positions")?;
-    Ok((packing, positions as u8))
+    let mut positions = SubpixelPositions::new(positions as u8);
+    if let Some(text_sizes) = text_sizes {
+        positions.text_sizes = *text_sizes.get_ref();
+        if !positions.is_sound() {
+            let problem = format!(
+                "text-sizes is {}, it must be 0 or more",
+                positions.text_sizes
+            );
+            return Err(source.error(text_sizes.span(), problem));
+        }
+        positions.text_sizes = positions.text_sizes.min(f32::MAX);
+    }
+    Ok((packing, positions))
 }
 
 pub(super) fn scales(sources: &[Source]) -> Result<Vec<f32>, BakeError> {
