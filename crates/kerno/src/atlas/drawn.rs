@@ -69,7 +69,8 @@ pub(crate) fn draw_glyph<'a>(
     }))
 }
 
-/// Draws the top left quarter of a ring, by its radii in pixels.
+/// Draws the top left quarter of a ring, by its radii in pixels, and a pixel more to the
+/// right and down.
 pub(super) fn draw_corner(
     rasterizer: &mut Rasterizer,
     outer: u16,
@@ -79,19 +80,28 @@ pub(super) fn draw_corner(
     const REACH: f32 = 0.551_915;
     let (outer, inner) = (f32::from(outer), f32::from(inner));
     let mut ring = Outline::new();
-    // About the middle of the ring, y up: from the left end over the top one and back.
-    ring.move_to(-outer, 0.0);
+    // About the middle of the ring, y up: from the left end over the top one and back. Both
+    // ends go on for a pixel, so that what is sampled there meets no edge.
+    ring.move_to(-outer, -1.0);
+    ring.line_to(-outer, 0.0);
     ring.curve_to(
         OutlinePoint::new(-outer, outer * REACH),
         OutlinePoint::new(-outer * REACH, outer),
         OutlinePoint::new(0.0, outer),
     );
-    ring.line_to(0.0, inner);
-    ring.curve_to(
-        OutlinePoint::new(-inner * REACH, inner),
-        OutlinePoint::new(-inner, inner * REACH),
-        OutlinePoint::new(-inner, 0.0),
-    );
+    ring.line_to(1.0, outer);
+    if inner > 0.0 {
+        ring.line_to(1.0, inner);
+        ring.line_to(0.0, inner);
+        ring.curve_to(
+            OutlinePoint::new(-inner * REACH, inner),
+            OutlinePoint::new(-inner, inner * REACH),
+            OutlinePoint::new(-inner, 0.0),
+        );
+        ring.line_to(-inner, -1.0);
+    } else {
+        ring.line_to(1.0, -1.0);
+    }
     ring.close();
     let placement = Placement {
         scale: 1.0,

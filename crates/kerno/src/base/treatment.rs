@@ -167,6 +167,15 @@ impl Treatment {
         self.outset == 0 && self.band.is_none() && self.blur == 0
     }
 
+    /// The same treatment, blurred further by a standard deviation in device pixels; hard
+    /// edges stay as they are.
+    pub(crate) fn softened(self, deviation: f32) -> Self {
+        match self.edges {
+            Edges::Smooth => self.with_blur(self.blur_px().hypot(deviation)),
+            Edges::Hard => self,
+        }
+    }
+
     /// Returns whether its pictures are so soft that they may be drawn between pixels.
     pub fn glides(&self) -> bool {
         self.blur_px() >= SOFT

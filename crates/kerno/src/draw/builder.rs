@@ -58,7 +58,7 @@ impl FrameBuilder {
             atlas,
             state: State {
                 mapping,
-                way: Way::new(&mapping, Affine::IDENTITY),
+                way: Way::new(&mapping, Affine::IDENTITY, false),
                 layer: 0,
                 opacity: 1.0,
                 clip: Clip::default(),

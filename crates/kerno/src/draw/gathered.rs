@@ -1,10 +1,11 @@
 //! The quads of a frame.
 
-use super::Vertex;
 use super::clip::{Clip, Clips};
 use super::quad::Quad;
 use super::space::Space;
+use super::state::pixel_of;
 use super::text_record::TextRecord;
+use super::{ShadeKind, Vertex};
 use crate::atlas::KeptId;
 use crate::base::{Affine, Point};
 use crate::raster::VeilLayer;
@@ -61,8 +62,19 @@ impl Gathered {
                 self.add(quad.vertices(), layer, picture);
             }
             turn => {
-                let corners = quad.vertices().map(|corner| turned(corner, turn));
-                self.push_turned(corners, (layer, clip), picture);
+                let pixel = turn.map_or([1.0; 2], pixel_of);
+                let has_soft = quad.soft != [false; 4];
+                let is_mask = quad.shade.kind == ShadeKind::Mask as u8
+                    || quad.shade.kind == ShadeKind::VeiledMask as u8;
+                if turn.is_none() || is_mask || !has_soft {
+                    let corners = quad.vertices().map(|corner| turned(corner, turn));
+                    self.push_turned(corners, (layer, clip), picture);
+                    return;
+                }
+                quad.feathered(pixel[0], pixel[1], |corners| {
+                    let corners = corners.map(|corner| turned(corner, turn));
+                    self.push_turned(corners, (layer, clip), picture);
+                });
             }
         }
     }

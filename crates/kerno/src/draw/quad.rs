@@ -39,6 +39,9 @@ pub(super) struct Quad {
     /// Premultiplied.
     pub(super) colors: [[u8; 4]; 4],
     pub(super) shade: Shade,
+    /// Sides that run along the edge of what is drawn, and so are softened where it is
+    /// turned: left, top, right, bottom.
+    pub(super) soft: [bool; 4],
 }
 
 impl Quad {
@@ -49,6 +52,7 @@ impl Quad {
             texels: TexelCorners::default(),
             colors,
             shade: Shade::SOLID,
+            soft: [false; 4],
         }
     }
 
@@ -59,7 +63,111 @@ impl Quad {
             texels: on_page(slot, part),
             colors: [color; 4],
             shade: Shade::of_page(slot.kind, slot.page),
+            soft: [false; 4],
         }
+    }
+
+    /// The same, its sides soft where they are sides of a whole, or of a hole in it.
+    pub(super) fn part_of(mut self, whole: DeviceRect, hole: Option<DeviceRect>) -> Self {
+        let at = self.at;
+        let is_hole = |side: fn(&DeviceRect) -> f32, own: f32| hole.as_ref().map(side) == Some(own);
+        self.soft = [
+            at.left == whole.left || is_hole(|hole| hole.right, at.left),
+            at.top == whole.top || is_hole(|hole| hole.bottom, at.top),
+            at.right == whole.right || is_hole(|hole| hole.left, at.right),
+            at.bottom == whole.bottom || is_hole(|hole| hole.top, at.bottom),
+        ];
+        self
+    }
+
+    /// The same with all sides soft.
+    pub(super) fn soft(self) -> Self {
+        Self {
+            soft: [true; 4],
+            ..self
+        }
+    }
+
+    /// The rectangle with its soft sides moved outwards by a length across and one down.
+    fn moved(&self, across: f32, down: f32) -> DeviceRect {
+        let by = |side: usize, length: f32| if self.soft[side] { length } else { 0.0 };
+        DeviceRect {
+            left: self.at.left - by(0, across),
+            top: self.at.top - by(1, down),
+            right: self.at.right + by(2, across),
+            bottom: self.at.bottom + by(3, down),
+        }
+    }
+
+    /// A mask with a margin of half a texel at its soft sides, in which it fades to the
+    /// empty padding of its picture; `texel` is its length in the space.
+    pub(super) fn with_margin(&self, texel: f32) -> Self {
+        let half = TEXEL_UNITS / 2;
+        let mut wide = *self;
+        wide.at = self.moved(texel * 0.5, texel * 0.5);
+        // Which way the picture runs: it may be mirrored.
+        let [first, _, last, _] = self.texels;
+        for (corner, texel) in wide.texels.iter_mut().enumerate() {
+            for axis in 0..2 {
+                let is_end = match axis {
+                    0 => corner == 1 || corner == 2,
+                    _ => corner >= 2,
+                };
+                let side = axis + if is_end { 2 } else { 0 };
+                let is_up = (last[axis] > first[axis]) == is_end;
+                texel[axis] = match (self.soft[side], is_up) {
+                    (false, _) => texel[axis],
+                    (true, true) => texel[axis] + half,
+                    (true, false) => texel[axis].saturating_sub(half),
+                };
+            }
+        }
+        wide
+    }
+
+    /// The quad with edges that fade over a pixel at its soft sides: the quad itself, less
+    /// half a pixel there, and a strip for each of them, as corners. A pixel is `across` by
+    /// `down` long in its space.
+    pub(super) fn feathered(&self, across: f32, down: f32, mut draw: impl FnMut([Vertex; 4])) {
+        let (width, height) = (self.at.right - self.at.left, self.at.bottom - self.at.top);
+        let reach = |length: f32, most: f32| (length * 0.5).min(most * 0.5);
+        let inner = self.moved(-reach(across, width), -reach(down, height));
+        let outer = self.moved(across * 0.5, down * 0.5);
+        let core = self.corners_at(inner);
+        let rim = self.corners_at(outer).map(|corner| Vertex {
+            color: [0; 4],
+            ..corner
+        });
+        if inner.left < inner.right && inner.top < inner.bottom {
+            draw(core);
+        }
+        // Sides are left, top, right, bottom; corners from the top left on, clockwise.
+        for (side, [from, to]) in [[3, 0], [0, 1], [1, 2], [2, 3]].into_iter().enumerate() {
+            if self.soft[side] {
+                draw([rim[from], rim[to], core[to], core[from]]);
+            }
+        }
+    }
+
+    /// Its corners moved to those of a rectangle, with what it has there; beyond its edge it
+    /// goes on as at the edge.
+    fn corners_at(&self, at: DeviceRect) -> [Vertex; 4] {
+        let (width, height) = (self.at.right - self.at.left, self.at.bottom - self.at.top);
+        let x = [at.left, at.right].map(|x| ((x - self.at.left) / width).clamp(0.0, 1.0));
+        let y = [at.top, at.bottom].map(|y| ((y - self.at.top) / height).clamp(0.0, 1.0));
+        let shares = [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]];
+        let mut corners = Self { at, ..*self }.vertices();
+        for (corner, share) in corners.iter_mut().zip(shares) {
+            corner.texel = std::array::from_fn(|axis| {
+                let own = self.texels.map(|texel| f32::from(texel[axis]));
+                mix(own, share).round() as u16
+            });
+            corner.color = std::array::from_fn(|channel| {
+                let own = self.colors.map(|color| f32::from(color[channel]));
+                (mix(own, share) + 0.5) as u8
+            });
+        }
+        corners
     }
 
     /// The same with a veil: the picture of a slot that has what hides it below, at an
@@ -125,6 +233,7 @@ impl Quad {
                 }),
             },
             shade: self.shade,
+            soft: self.soft,
         })
     }
 

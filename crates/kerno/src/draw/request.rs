@@ -4,6 +4,50 @@ use crate::base::{DevicePoint, Treatment};
 use crate::raster::{GlyphRequest, Subpixel, SubpixelPositions};
 use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
 
+/// How letters are drawn on their pages that lie between the pixels of the window: larger
+/// than they are shown, in a few sizes that serve all scales, and blurred a little, so that
+/// they look alike wherever they lie.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Detail {
+    /// Device pixels per design pixel of text that stands still.
+    pub(super) usual: f32,
+    /// True if it is to keep its spacing from frame to frame.
+    pub(super) is_moving: bool,
+}
+
+/// The size from which on letters are large, in device pixels per em: small ones gain more
+/// from being drawn larger, and cost less.
+const LARGE: f32 = 48.0;
+
+/// How many times as large as they are shown small letters are drawn at least.
+const LEAST: f32 = 1.9;
+
+impl Detail {
+    /// Pixels of letters' pictures in a design pixel, for letters of a size in design pixels
+    /// that are shown at a scale.
+    pub(super) fn picture_scale(&self, size: f32, scale: f32) -> f32 {
+        let times = if self.is_large(size) { 1.5 } else { 3.0 };
+        // The next power of two, as long as letters are not tiny.
+        let step = (scale / self.usual * LEAST / 3.0).log2().ceil();
+        let step = if step.is_finite() { step } else { 0.0 };
+        self.usual * times * step.clamp(-1.0, 8.0).exp2()
+    }
+
+    /// Standard deviation of the blur, in pixels of the picture. What moves needs more for
+    /// the centres of its letters to stay where they are.
+    fn blur(&self, size: f32) -> f32 {
+        match (self.is_large(size), self.is_moving) {
+            (true, _) => 0.3,
+            (false, false) => 0.75,
+            (false, true) => 1.05,
+        }
+    }
+
+    fn is_large(&self, size: f32) -> bool {
+        size * self.usual >= LARGE
+    }
+}
+
 /// A request for the picture of a placed glyph, and the whole pixel that it is about.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
@@ -17,6 +61,30 @@ pub struct PlacedRequest<'a> {
 }
 
 impl<'a> PlacedRequest<'a> {
+    /// The picture of one layer of a glyph that is drawn between pixels; the pen is where it
+    /// is.
+    pub(super) fn between(
+        layout: &'a TextLayout,
+        glyph: &PlacedGlyph,
+        layer: &EffectLayer,
+        corner: DevicePoint,
+        (scale, detail): (f32, Detail),
+    ) -> Self {
+        let style = layout.style(glyph.span);
+        let face = style.face_at(glyph.face);
+        let picture_scale = detail.picture_scale(style.size, scale);
+        let treatment = layer.treatment.softened(detail.blur(style.size));
+        let part = scale / picture_scale;
+        Self {
+            request: GlyphRequest::new(face, glyph.glyph, style.size * picture_scale)
+                .treatment(treatment),
+            pen: DevicePoint::new(
+                corner.x + glyph.x * scale + layer.offset.x * part,
+                corner.y + glyph.y * scale + layer.offset.y * part,
+            ),
+        }
+    }
+
     /// The picture of one layer of a glyph of a text, whose block has its top left corner
     /// on `corner`, at `scale` device pixels per design pixel, in one of
     /// the subpixel positions ([`AtlasOptions`](crate::atlas::AtlasOptions)). The pen is on

@@ -27,7 +27,7 @@ use crate::base::{Affine, Color, Rect};
 ///     .transform(Affine::rotation(0.2).about(center))
 ///     .opacity(0.5);
 /// group.rect(Rect::new(100.0, 60.0, 120.0, 60.0), Color::WHITE);
-/// assert_eq!(builder.finish().quad_count(), 2);
+/// assert_eq!(builder.finish().batches.len(), 1);
 /// ```
 #[derive(Debug)]
 pub struct Scope<'a> {
@@ -72,6 +72,16 @@ impl Scope<'_> {
     #[must_use]
     pub fn transform(mut self, transform: Affine) -> Self {
         self.state.way = self.state.way.after(transform, &self.state.mapping);
+        self
+    }
+
+    /// Says that everything in the scope moves from frame to frame, or that it stands still.
+    /// What stands still is put on whole pixels, with sharp edges. What moves glides between
+    /// them: it keeps its inner spacing on the way, and letters come in few sizes, so that a
+    /// text that grows does not fill the atlas.
+    #[must_use]
+    pub fn moving(mut self, is_moving: bool) -> Self {
+        self.state.way = self.state.way.moving(is_moving, &self.state.mapping);
         self
     }
 

@@ -1,6 +1,7 @@
 //! Drawing of rectangles and lines.
 
-use super::quad::{Quad, units};
+use super::TEXEL_UNITS;
+use super::quad::Quad;
 use super::scope::Scope;
 use super::space::Space;
 use crate::atlas::{AtlasError, KeptId};
@@ -84,19 +85,23 @@ impl Scope<'_> {
         }
         if let Some((at, space)) = self.state.rect(rect) {
             let color = self.shaded(color);
-            self.push(Quad::solid(at, [color; 4]), &space, KeptId::NONE);
+            self.push(Quad::solid(at, [color; 4]).soft(), &space, KeptId::NONE);
         }
     }
 
     /// Fills a rectangle with colours that run from corner to corner: top left,
-    /// top right, bottom right, bottom left.
+    /// top right, bottom right, bottom left; in between they are mixed across and then down.
+    /// Where that is no plane it is drawn in patches, so that the two triangles of each come
+    /// out alike on every renderer, within 2/255.
     pub fn gradient(&mut self, rect: Rect, colors: [Color; 4]) {
         if self.is_hidden() {
             return;
         }
         if let Some((at, space)) = self.state.rect(rect) {
             let colors = colors.map(|color| self.shaded(color));
-            self.push(Quad::solid(at, colors), &space, KeptId::NONE);
+            for patch in patches(at, colors) {
+                self.push(patch.part_of(at, None), &space, KeptId::NONE);
+            }
         }
     }
 
@@ -169,6 +174,7 @@ impl Scope<'_> {
     fn ring(&mut self, ring: Ring, color: Color, space: &Space) -> Result<(), AtlasError> {
         let color = self.shaded(color);
         let Ring { at, radius, width } = ring;
+        let hole = width.map(|width| at.inset(width));
         let mut solid = |left: f32, top: f32, right: f32, bottom: f32| {
             let part = DeviceRect {
                 left,
@@ -177,7 +183,8 @@ impl Scope<'_> {
                 bottom,
             };
             if left < right && top < bottom {
-                self.push(Quad::solid(part, [color; 4]), space, KeptId::NONE);
+                let quad = Quad::solid(part, [color; 4]).part_of(at, hole);
+                self.push(quad, space, KeptId::NONE);
             }
         };
         match width {
@@ -226,9 +233,45 @@ impl Scope<'_> {
                 right: left + radius,
                 bottom: top + radius,
             };
-            let quad = Quad::picture(part, &slot, units(&slot), color);
-            self.push(quad.mirrored(flip_x, flip_y), space, KeptId::NONE);
+            let side = radius as u16 * TEXEL_UNITS;
+            let quad = Quad::picture(part, &slot, [0, 0, side, side], color);
+            let quad = quad.mirrored(flip_x, flip_y).part_of(at, None);
+            let quad = match space.turn {
+                Some(_) => quad.with_margin(1.0),
+                None => quad,
+            };
+            self.push(quad, space, KeptId::NONE);
         }
         Ok(())
     }
+}
+
+/// The most patches that a gradient takes on a side: enough for the greatest difference.
+const MOST_PATCHES: f32 = 9.0;
+
+/// Cuts a rectangle with four colours into patches, in each of which two triangles differ
+/// from the mixture across and down by less than 1.8/255.
+fn patches(at: DeviceRect, colors: [[u8; 4]; 4]) -> impl Iterator<Item = Quad> {
+    let bend = (0..4).map(|channel| {
+        let [a, b, c, d] = colors.map(|color| f32::from(color[channel]));
+        (a - b + c - d).abs()
+    });
+    // In a patch with that bend the diagonal is off by a quarter of it at most.
+    let bend = bend.fold(0.0, f32::max);
+    let count = (bend * 0.25 / 1.8).sqrt().ceil().clamp(1.0, MOST_PATCHES);
+    let whole = Quad::solid(at, colors);
+    let edge = move |from: f32, to: f32, step: f32| match step == count {
+        true => to,
+        false => (from + (to - from) * step / count).round(),
+    };
+    let steps = count as u16;
+    (0..steps * steps).filter_map(move |index| {
+        let (column, row) = (f32::from(index % steps), f32::from(index / steps));
+        whole.cut(DeviceRect {
+            left: edge(at.left, at.right, column),
+            top: edge(at.top, at.bottom, row),
+            right: edge(at.left, at.right, column + 1.0),
+            bottom: edge(at.top, at.bottom, row + 1.0),
+        })
+    })
 }

@@ -1,5 +1,6 @@
 //! The pixels that a drawing call lays its quads out in.
 
+use super::request::Detail;
 use crate::base::{Affine, DevicePoint, DeviceRect, Rect};
 
 /// The pixels that a drawing call lays its quads out in: those of the window, or, where the
@@ -12,9 +13,19 @@ pub(super) struct Space {
     pub(super) turn: Option<Affine>,
     /// The part of it that is drawn, on whole pixels.
     pub(super) clip: Option<DeviceRect>,
+    /// How letters are drawn that lie between pixels; none where they are on them.
+    pub(super) detail: Option<Detail>,
 }
 
 impl Space {
+    /// A rectangle on whole pixels, where those are the window's.
+    pub(super) fn snapped(&self, rect: DeviceRect) -> DeviceRect {
+        match self.turn {
+            Some(_) => rect,
+            None => rect.snapped(),
+        }
+    }
+
     /// A box by its corner there, both in design pixels from a place of the space.
     pub(super) fn device(&self, rect: Rect, corner: DevicePoint) -> DeviceRect {
         DeviceRect {

@@ -119,8 +119,11 @@ impl Scope<'_> {
         };
         let picture = self.atlas.sprite_picture(sprite, space.scale)?;
         let size = picture.device_size();
-        let left = (corner.x - draw.anchor.x * size.width).round();
-        let top = (corner.y - draw.anchor.y * size.height).round();
+        let mut left = corner.x - draw.anchor.x * size.width;
+        let mut top = corner.y - draw.anchor.y * size.height;
+        if space.turn.is_none() {
+            (left, top) = (left.round(), top.round());
+        }
         let whole = DeviceRect {
             left,
             top,
@@ -132,7 +135,7 @@ impl Scope<'_> {
         let color = self.shaded(draw.tint);
         let quad = Quad::picture(at, &picture.slot, units(&picture.slot), color);
         self.push(
-            quad.mirrored(draw.flip_x, draw.flip_y),
+            quad.mirrored(draw.flip_x, draw.flip_y).soft(),
             &space,
             KeptId::NONE,
         );
@@ -176,9 +179,11 @@ impl Scope<'_> {
         let at = picture.shown_part(whole);
         let (size, borders) = (picture.slot.picture_size(), picture.borders);
         let color = self.shaded(draw.tint);
+        let shown = draw.flipped(at, whole);
         for (at, texels) in panel::nine_parts(at, size, borders, picture.enlarged, fills) {
             let quad = Quad::picture(draw.flipped(at, whole), &picture.slot, texels, color);
-            self.push(quad.mirrored(draw.flip_x, draw.flip_y), space, KeptId::NONE);
+            let quad = quad.mirrored(draw.flip_x, draw.flip_y);
+            self.push(quad.part_of(shown, None), space, KeptId::NONE);
         }
     }
 }

@@ -1,6 +1,7 @@
 //! What a scope says, and where things of its design pixels are on the window.
 
 use super::clip::{Clip, Clips};
+use super::request::Detail;
 use super::space::Space;
 use crate::base::{
     Affine, Anchor, DevicePoint, DeviceRect, Edges, Mapping, Offset, Point, Rect, Size,
@@ -29,24 +30,32 @@ pub(super) struct Way {
     is_upright: bool,
     /// True if it is upright, and both axes are scaled alike by the transform.
     keeps_shape: bool,
+    is_moving: bool,
 }
 
 impl Way {
-    pub(super) fn new(mapping: &Mapping, transform: Affine) -> Self {
+    /// The way by a transform; what moves is drawn between pixels, as if it were turned.
+    pub(super) fn new(mapping: &Mapping, transform: Affine, is_moving: bool) -> Self {
         let scale = mapping.scale() * transform.largest_scale();
         let is_seen = scale > 0.0 && scale.is_finite() && transform.has_area();
         Self {
             transform,
             device: transform.then(mapping.affine()),
             scale: if is_seen { scale } else { 0.0 },
-            is_upright: transform.is_upright(),
-            keeps_shape: transform.keeps_shape(),
+            is_upright: transform.is_upright() && !is_moving,
+            keeps_shape: transform.keeps_shape() && !is_moving,
+            is_moving,
         }
     }
 
     /// The same way after another transform.
     pub(super) fn after(&self, transform: Affine, mapping: &Mapping) -> Self {
-        Self::new(mapping, transform.then(self.transform))
+        Self::new(mapping, transform.then(self.transform), self.is_moving)
+    }
+
+    /// The same way of what moves, or of what stands still.
+    pub(super) fn moving(&self, is_moving: bool, mapping: &Mapping) -> Self {
+        Self::new(mapping, self.transform, is_moving)
     }
 }
 
@@ -67,6 +76,7 @@ impl State {
             scale,
             turn: None,
             clip: None,
+            detail: None,
         };
         let at = if is_upright {
             let start = device.point(Point::new(rect.x, rect.y));
@@ -79,12 +89,16 @@ impl State {
             };
             at.snapped()
         } else {
-            space.turn = Some(Affine::scaling(1.0 / scale, 1.0 / scale).then(device));
+            let turn = Affine::scaling(1.0 / scale, 1.0 / scale).then(device);
+            space.turn = Some(turn);
+            let [across, down] = pixel_of(turn);
+            let (left, right) = at_least(rect.x * scale, rect.right() * scale, across);
+            let (top, bottom) = at_least(rect.y * scale, rect.bottom() * scale, down);
             DeviceRect {
-                left: rect.x * scale,
-                top: rect.y * scale,
-                right: rect.right() * scale,
-                bottom: rect.bottom() * scale,
+                left,
+                top,
+                right,
+                bottom,
             }
         };
         (at.left < at.right && at.top < at.bottom).then_some((at, space))
@@ -109,6 +123,7 @@ impl State {
             scale,
             turn: None,
             clip: None,
+            detail: None,
         };
         let (across, down) = (
             anchor.x * size.width * scale,
@@ -123,6 +138,10 @@ impl State {
         let turn = turn.then(Affine::scaling(factor, factor));
         let shift = Affine::translation(Offset::new(held.x, held.y));
         space.turn = Some(turn.then(shift));
+        space.detail = Some(Detail {
+            usual: edges.drawn_scale(self.mapping.scale()),
+            is_moving: self.way.is_moving,
+        });
         Some((DevicePoint::new(-across, -down), space))
     }
 
@@ -146,4 +165,19 @@ impl State {
         }
         clips.add(corners, self.clip)
     }
+}
+
+/// The lengths of a pixel of the window in a space, along its axes.
+pub(super) fn pixel_of(turn: Affine) -> [f32; 2] {
+    let [a, b, c, d, ..] = turn.coefficients();
+    [a.hypot(b), c.hypot(d)].map(|length| 1.0 / length.max(1e-6))
+}
+
+/// A stretch that is at least so long, about its middle; what is empty stays so.
+fn at_least(from: f32, to: f32, least: f32) -> (f32, f32) {
+    if to <= from || to - from >= least {
+        return (from, to);
+    }
+    let middle = (from + to) * 0.5;
+    (middle - least * 0.5, middle + least * 0.5)
 }

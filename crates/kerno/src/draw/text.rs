@@ -38,7 +38,23 @@ impl Drawing<'_> {
             positions,
             ..
         } = *self;
-        PlacedRequest::new(layout, glyph, layer, corner, space.scale, positions)
+        match space.detail {
+            Some(detail) => {
+                PlacedRequest::between(layout, glyph, layer, corner, (space.scale, detail))
+            }
+            None => PlacedRequest::new(layout, glyph, layer, corner, space.scale, positions),
+        }
+    }
+
+    /// Pixels of letters' pictures in a design pixel.
+    fn picture_scale(&self, style: &Style) -> f32 {
+        let Space { scale, detail, .. } = self.space;
+        detail.map_or(scale, |detail| detail.picture_scale(style.size, scale))
+    }
+
+    /// Pixels of letters' pictures in one of the space.
+    fn detail(&self, style: &Style) -> f32 {
+        self.picture_scale(style) / self.space.scale
     }
 
     /// Finds the layers of a letter from one on, as they are placed about the pixel of its
@@ -50,14 +66,14 @@ impl Drawing<'_> {
         let letter = EffectLayer::letter(style);
         let pen = self.placed(glyph, &letter).pen;
         for number in number..=*style.layers().end() {
-            let Some(layer) = style.layer(number, self.space.scale) else {
+            let Some(layer) = style.layer(number, self.picture_scale(style)) else {
                 continue;
             };
             let PlacedRequest { request, pen: own } = self.placed(glyph, &layer);
             veil.push(VeilLayer::new(
-                layer.treatment,
-                own.x + request.subpixel.shift() - pen.x,
-                own.y - pen.y,
+                request.treatment,
+                (own.x - pen.x) * self.detail(style) + request.subpixel.shift(),
+                (own.y - pen.y) * self.detail(style),
                 layer.color.alpha,
             ));
         }
@@ -173,7 +189,7 @@ impl Scope<'_> {
             ..
         } = *drawing;
         for (plate, color) in layout.plates(draw.visible) {
-            let at = space.device(plate, corner).snapped();
+            let at = space.snapped(space.device(plate, corner));
             self.tinted(at, color, drawing);
         }
         for (sprite, at) in layout.sprites(draw.visible) {
@@ -196,7 +212,8 @@ impl Scope<'_> {
     /// Fills a rectangle of a text's space.
     fn tinted(&mut self, at: DeviceRect, color: Color, drawing: &Drawing<'_>) {
         let color = self.shaded(color.multiplied(drawing.draw.tint));
-        self.push(Quad::solid(at, [color; 4]), &drawing.space, KeptId::NONE);
+        let quad = Quad::solid(at, [color; 4]).soft();
+        self.push(quad, &drawing.space, KeptId::NONE);
     }
 
     /// Draws a sprite between letters, on whole pixels.
@@ -213,9 +230,13 @@ impl Scope<'_> {
         let picture = self.atlas.sprite_picture(id, scale)?;
         let at = space.device(at, *corner);
         let color = self.shaded(drawing.draw.tint);
-        let quad = picture.whole_at(at.left.round(), at.top.round());
+        let (left, top) = match space.turn {
+            Some(_) => (at.left, at.top),
+            None => (at.left.round(), at.top.round()),
+        };
+        let quad = picture.whole_at(left, top);
         self.push(
-            Quad::picture(quad, &picture.slot, units(&picture.slot), color),
+            Quad::picture(quad, &picture.slot, units(&picture.slot), color).soft(),
             space,
             KeptId::NONE,
         );
@@ -225,10 +246,10 @@ impl Scope<'_> {
     /// Draws one layer of the lines along letters: on whole pixels, at least one thick.
     fn lines(&mut self, kind: DecorationLine, number: i32, drawing: &Drawing<'_>) {
         for (line, style) in drawing.layout.decorations(kind, drawing.draw.visible) {
-            let Some(layer) = style.layer(number, drawing.space.scale) else {
+            let Some(layer) = style.layer(number, drawing.picture_scale(style)) else {
                 continue;
             };
-            let Some(at) = line_at(line, &layer, drawing) else {
+            let Some(at) = line_at((line, style), &layer, drawing) else {
                 continue;
             };
             if drawing.opacity == 255 {
@@ -238,9 +259,10 @@ impl Scope<'_> {
             // What the layers above hide does not show through them.
             let mut parts = vec![at];
             for above in number + 1..=*style.layers().end() {
-                let above = style.layer(above, drawing.space.scale);
+                let above = style.layer(above, drawing.picture_scale(style));
                 let above = above.filter(|layer| layer.color.alpha == 255);
-                if let Some(above) = above.and_then(|layer| line_at(line, &layer, drawing)) {
+                if let Some(above) = above.and_then(|layer| line_at((line, style), &layer, drawing))
+                {
                     let rest = parts.iter().flat_map(|part| part.without(above));
                     parts = rest.collect();
                 }
@@ -261,7 +283,10 @@ impl Scope<'_> {
             }
             let layer = match span {
                 Some((known, layer)) if known == glyph.span => layer,
-                _ => layout.style(glyph.span).layer(number, drawing.space.scale),
+                _ => {
+                    let style = layout.style(glyph.span);
+                    style.layer(number, drawing.picture_scale(style))
+                }
             };
             span = Some((glyph.span, layer));
             if let Some(layer) = layer {
@@ -279,7 +304,7 @@ impl Scope<'_> {
     ) -> Result<(), AtlasError> {
         let layout = drawing.layout;
         let style = layout.style(glyph.span);
-        let side = (style.size + 2.0 * style.reach()) * drawing.space.scale;
+        let side = (style.size + 2.0 * style.reach()) * drawing.picture_scale(style);
         let is_veiled =
             drawing.opacity < 255 && number < *style.layers().end() && side <= LARGEST_VEILED;
         let veiled = is_veiled.then(|| drawing.find_veil(glyph, number));
@@ -298,11 +323,13 @@ impl Scope<'_> {
             return Ok(());
         };
         let space = &drawing.space;
+        let part = 1.0 / drawing.detail(style);
+        let (left, top) = (pen.x + slot.left * part, pen.y + slot.top * part);
         let at = DeviceRect {
-            left: pen.x + slot.left,
-            top: pen.y + slot.top,
-            right: pen.x + slot.left + slot.width,
-            bottom: pen.y + slot.top + slot.height,
+            left,
+            top,
+            right: left + slot.width * part,
+            bottom: top + slot.height * part,
         };
         let own = face.picture(glyph.glyph);
         let is_colored = own.is_some_and(|picture| !picture.is_tinted);
@@ -325,6 +352,13 @@ impl Scope<'_> {
                 quad.shaded(color(colors.at(at.top)), color(colors.at(at.bottom)))
             }
         };
+        let quad = match space.turn {
+            Some(_) if self.atlas.options().padding > 0 => {
+                let texel = slot.width * part / f32::from(slot.picture_size().0.max(1));
+                quad.soft().with_margin(texel)
+            }
+            _ => quad,
+        };
         self.push(quad, space, picture);
         Ok(())
     }
@@ -332,19 +366,33 @@ impl Scope<'_> {
 
 /// Where a layer of a line along letters is: on whole pixels, at least one thick. None for
 /// a band along its edge.
-fn line_at(line: Rect, layer: &EffectLayer, drawing: &Drawing<'_>) -> Option<DeviceRect> {
+fn line_at(
+    (line, style): (Rect, &Style),
+    layer: &EffectLayer,
+    drawing: &Drawing<'_>,
+) -> Option<DeviceRect> {
     if layer.treatment.band().is_some() {
         return None;
     }
-    let outset = layer.treatment.outset_px().round();
-    let line = drawing.space.device(line, drawing.corner);
-    let (x, y) = (layer.offset.x.round(), layer.offset.y.round());
-    let top = line.top.round() + y;
-    let height = (line.bottom - line.top).round().max(1.0);
+    let part = 1.0 / drawing.detail(style);
+    let space = &drawing.space;
+    let at = space.device(line, drawing.corner);
+    let (x, y) = (layer.offset.x * part, layer.offset.y * part);
+    let outset = layer.treatment.outset_px() * part;
+    let thick = (at.bottom - at.top).max(1.0);
+    if space.turn.is_some() {
+        return Some(DeviceRect {
+            left: at.left - outset + x,
+            top: at.top - outset + y,
+            right: at.right + outset + x,
+            bottom: at.top + thick + outset + y,
+        });
+    }
+    let (outset, top) = (outset.round(), at.top.round() + y.round());
     Some(DeviceRect {
-        left: line.left.round() - outset + x,
+        left: at.left.round() - outset + x.round(),
         top: top - outset,
-        right: line.right.round() + outset + x,
-        bottom: top + height + outset,
+        right: at.right.round() + outset + x.round(),
+        bottom: top + thick.round() + outset,
     })
 }

@@ -25,6 +25,7 @@ mod installed;
 mod lines;
 mod lookup;
 mod markup;
+mod motion;
 mod names;
 mod numbers;
 mod overlap;
