@@ -2,6 +2,7 @@
 
 use std::borrow::Cow;
 
+use super::boxes::QUARTER;
 use super::pixels::Pixels;
 use super::{AtlasError, PageKind, Sampling};
 use crate::base::Edges;
@@ -25,7 +26,7 @@ pub(crate) struct DrawnPicture<'a> {
 
 impl<'a> DrawnPicture<'a> {
     /// A mask; nothing where there is no ink.
-    fn of_coverage(picture: &'a Coverage) -> Option<Self> {
+    pub(super) fn of_coverage(picture: &'a Coverage) -> Option<Self> {
         (!picture.is_empty()).then(|| Self {
             kind: PageKind::Mask,
             width: picture.width,
@@ -76,8 +77,6 @@ pub(super) fn draw_corner(
     outer: u16,
     inner: u16,
 ) -> Result<Option<DrawnPicture<'_>>, AtlasError> {
-    // A quarter of a circle as one cubic: off by less than 1/3000 of the radius.
-    const REACH: f32 = 0.551_915;
     let (outer, inner) = (f32::from(outer), f32::from(inner));
     let mut ring = Outline::new();
     // About the middle of the ring, y up: from the left end over the top one and back. Both
@@ -85,8 +84,8 @@ pub(super) fn draw_corner(
     ring.move_to(-outer, -1.0);
     ring.line_to(-outer, 0.0);
     ring.curve_to(
-        OutlinePoint::new(-outer, outer * REACH),
-        OutlinePoint::new(-outer * REACH, outer),
+        OutlinePoint::new(-outer, outer * QUARTER),
+        OutlinePoint::new(-outer * QUARTER, outer),
         OutlinePoint::new(0.0, outer),
     );
     ring.line_to(1.0, outer);
@@ -94,8 +93,8 @@ pub(super) fn draw_corner(
         ring.line_to(1.0, inner);
         ring.line_to(0.0, inner);
         ring.curve_to(
-            OutlinePoint::new(-inner * REACH, inner),
-            OutlinePoint::new(-inner, inner * REACH),
+            OutlinePoint::new(-inner * QUARTER, inner),
+            OutlinePoint::new(-inner, inner * QUARTER),
             OutlinePoint::new(-inner, 0.0),
         );
         ring.line_to(-inner, -1.0);

@@ -4,7 +4,7 @@ use std::hash::{Hash, Hasher};
 
 use rustc_hash::{FxHashMap, FxHasher};
 
-use super::Slot;
+use super::{BoxPicture, Slot};
 use crate::raster::GlyphRequest;
 
 /// Identity of a picture: what tells it from another.
@@ -27,6 +27,8 @@ pub(super) enum PictureKey {
     },
     /// The top left quarter of a ring: outer and inner radius, in device pixels.
     Corner { outer: u16, inner: u16 },
+    /// A blurred box.
+    Box(BoxPicture),
 }
 
 impl PictureKey {

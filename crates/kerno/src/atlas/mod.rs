@@ -7,6 +7,7 @@
 
 mod animation;
 mod baked;
+mod boxes;
 mod changes;
 mod drawn;
 mod error;
@@ -24,6 +25,7 @@ mod store;
 
 pub use animation::Animation;
 pub(crate) use baked::{Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike};
+pub(crate) use boxes::BoxPicture;
 pub(crate) use drawn::{DrawnPicture, draw_glyph};
 pub use error::AtlasError;
 pub(crate) use folder::{frames, numbered, pictures_in};

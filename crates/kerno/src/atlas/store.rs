@@ -175,10 +175,19 @@ impl Atlas {
     /// disc where the inner one is 0.
     pub(crate) fn corner(&mut self, outer: u16, inner: u16) -> Result<Option<Slot>, AtlasError> {
         let key = PictureKey::Corner { outer, inner };
+        self.kept_shape(key, |rasterizer| draw_corner(rasterizer, outer, inner))
+    }
+
+    /// The place of a picture that is no glyph's.
+    pub(super) fn kept_shape(
+        &mut self,
+        key: PictureKey,
+        draw: impl FnOnce(&mut Rasterizer) -> Result<Option<DrawnPicture<'_>>, AtlasError>,
+    ) -> Result<Option<Slot>, AtlasError> {
         if let Some((slot, _)) = self.kept.used(&key, self.frame) {
             return Ok(slot);
         }
-        let slot = self.drawn(|rasterizer| draw_corner(rasterizer, outer, inner))?;
+        let slot = self.drawn(draw)?;
         self.kept.add(key, slot, self.frame);
         Ok(slot)
     }
@@ -300,7 +309,7 @@ impl Atlas {
     pub fn usage(&self) -> AtlasStatistics {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
         let is_live = |(key, _, last): &(PictureKey, Slot, u64)| {
-            !matches!(key, PictureKey::Corner { .. }) && *last != BAKED
+            matches!(key, PictureKey::Glyph { .. } | PictureKey::Veiled { .. }) && *last != BAKED
         };
         let live = self.kept.placed().filter(is_live);
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());

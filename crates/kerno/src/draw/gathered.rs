@@ -79,7 +79,13 @@ impl Gathered {
         }
     }
 
-    fn push_turned(&mut self, corners: [Vertex; 4], (layer, clip): (i32, Clip), picture: KeptId) {
+    /// Adds corners on the window, cut by the scope.
+    pub(super) fn push_turned(
+        &mut self,
+        corners: [Vertex; 4],
+        (layer, clip): (i32, Clip),
+        picture: KeptId,
+    ) {
         if clip.holds(&corners) {
             self.add(corners, layer, picture);
             return;

@@ -60,6 +60,16 @@ impl Way {
 }
 
 impl State {
+    /// Device pixels in a design pixel; 0 where nothing is seen.
+    pub(super) fn scale(&self) -> f32 {
+        self.way.scale
+    }
+
+    /// The place of a point of the design on the window.
+    pub(super) fn device(&self, point: Point) -> Point {
+        self.way.device.point(point)
+    }
+
     /// A rectangle of the design, in the space that it is drawn in; none where nothing of
     /// it is seen.
     pub(super) fn rect(&self, rect: Rect) -> Option<(DeviceRect, Space)> {

@@ -202,9 +202,9 @@ impl Scope<'_> {
         let lowest = layers.clone().map(|own| *own.start()).min().unwrap_or(0);
         let highest = layers.map(|own| *own.end()).max().unwrap_or(0);
         for number in lowest..=highest {
-            self.lines(DecorationLine::Underline, number, drawing);
+            self.lines(DecorationLine::Underline, number, drawing)?;
             self.letters(number, drawing)?;
-            self.lines(DecorationLine::LineThrough, number, drawing);
+            self.lines(DecorationLine::LineThrough, number, drawing)?;
         }
         Ok(())
     }
@@ -244,7 +244,12 @@ impl Scope<'_> {
     }
 
     /// Draws one layer of the lines along letters: on whole pixels, at least one thick.
-    fn lines(&mut self, kind: DecorationLine, number: i32, drawing: &Drawing<'_>) {
+    fn lines(
+        &mut self,
+        kind: DecorationLine,
+        number: i32,
+        drawing: &Drawing<'_>,
+    ) -> Result<(), AtlasError> {
         for (line, style) in drawing.layout.decorations(kind, drawing.draw.visible) {
             let Some(layer) = style.layer(number, drawing.picture_scale(style)) else {
                 continue;
@@ -252,6 +257,12 @@ impl Scope<'_> {
             let Some(at) = line_at((line, style), &layer, drawing) else {
                 continue;
             };
+            let blur = layer.treatment.blur_px() / drawing.detail(style);
+            if blur > 0.0 {
+                let color = self.shaded(layer.color.multiplied(drawing.draw.tint));
+                self.soft_box(at, (0.0, blur), color, &drawing.space)?;
+                continue;
+            }
             if drawing.opacity == 255 {
                 self.tinted(at, layer.color, drawing);
                 continue;
@@ -271,6 +282,7 @@ impl Scope<'_> {
                 self.tinted(part, layer.color, drawing);
             }
         }
+        Ok(())
     }
 
     /// Draws one layer of all letters.

@@ -28,7 +28,7 @@ impl Blur {
         if picture.is_empty() || deviation <= 0.0 {
             return Ok(());
         }
-        let reach = (deviation * REACH).ceil().max(1.0) as usize;
+        let reach = Self::reach(deviation);
         let (width, height) = (picture.width as usize, picture.height as usize);
         let (wide, high) = (width + 2 * reach, height + 2 * reach);
         if wide.max(high) > limit as usize {
@@ -69,6 +69,11 @@ impl Blur {
         picture.width = wide as u32;
         picture.height = high as u32;
         Ok(())
+    }
+
+    /// The pixels that a blur reaches to each side.
+    pub(super) fn reach(deviation: f32) -> usize {
+        (deviation * REACH).ceil().max(1.0) as usize
     }
 
     /// The weights of the pixels around one, together 1.

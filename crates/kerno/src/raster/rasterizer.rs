@@ -11,7 +11,7 @@ use super::sweep::Sweep;
 use super::treated::Treated;
 use super::veiled::Veiled;
 use super::{Coverage, GlyphRequest, RasterError};
-use crate::base::{Edges, Limits};
+use crate::base::{Edges, Limits, Treatment};
 use crate::outline::{Contours, Outline, OutlinePoint};
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
@@ -78,6 +78,24 @@ impl Rasterizer {
             edges == Edges::Smooth && face.overlaps(glyph, || overlaps(&outline.contours));
         let contours = (&outline.contours, overlaps);
         self.filler.fill(contours, placement, edges, face.limits())
+    }
+
+    /// Fills any outline and treats its shape.
+    pub(crate) fn fill_treated(
+        &mut self,
+        outline: &Outline,
+        placement: Placement,
+        treatment: &Treatment,
+    ) -> Result<&Coverage, RasterError> {
+        let limits = Limits::default();
+        let placed = (outline, placement);
+        self.treated
+            .draw(&mut self.filler, placed, treatment, &limits)
+    }
+
+    /// The pixels of its picture that a blur reaches beyond the shape.
+    pub(crate) fn blur_reach(treatment: &Treatment) -> usize {
+        Treated::blur_reach(treatment)
     }
 
     /// Fills any outline by the non-zero winding rule. The picture stays valid

@@ -96,6 +96,11 @@ impl Treated {
         Ok(&self.picture)
     }
 
+    /// The pixels of a reduced picture that a blur reaches beyond the shape.
+    pub(super) fn blur_reach(treatment: &Treatment) -> usize {
+        Blur::reach(reduced(treatment.blur_px(), treatment.reduction()))
+    }
+
     /// Draws the shape with its edge moved outwards, or inwards below 0.
     fn grown(
         &mut self,
