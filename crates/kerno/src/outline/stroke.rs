@@ -43,7 +43,7 @@ impl Stroke {
     }
 
     /// The points of a contour, curves as lines; none twice in a row.
-    fn flattened(&self, contour: Contour<'_>) -> Vec<OutlinePoint> {
+    pub(crate) fn flattened(&self, contour: Contour<'_>) -> Vec<OutlinePoint> {
         let mut row: Vec<OutlinePoint> = Vec::new();
         for segment in contour.segments() {
             let pen = row.last().copied().unwrap_or_default();

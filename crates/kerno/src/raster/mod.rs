@@ -8,6 +8,7 @@ mod blur;
 mod coverage;
 mod cubics;
 mod curves;
+mod dropout;
 mod error;
 mod flatten;
 mod lanes;

@@ -3,6 +3,7 @@
 use wide::f32x4;
 
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
+use super::dropout::keep_thin;
 use super::flatten::Flattener;
 use super::lanes::{floor, larger, smaller};
 use super::overlap::overlaps;
@@ -165,6 +166,7 @@ impl Filler {
                 let mut ink = HardInk(&mut self.accumulator);
                 flattener.flatten(contours, local, &mut ink);
                 self.accumulator.write_hard(texels);
+                keep_thin(contours, local, &mut self.picture);
             }
         }
         Ok(&self.picture)
