@@ -104,6 +104,31 @@ impl Canvas {
         });
     }
 
+    /// Draws another canvas over this one, each of its pixels as a square of `times` by
+    /// `times` whole pixels, its top left corner `x` pixels to the right and `y` down: a
+    /// virtual raster on a window ([`Fit::Integer`](crate::Fit::Integer)). What lies outside
+    /// is left out.
+    pub fn draw_enlarged(&mut self, picture: &Self, x: i32, y: i32, times: u32) {
+        let width = self.size.width as usize;
+        let times = times.max(1);
+        let mut target = Target::new(&mut self.pixels, width, 0);
+        let own = picture.size;
+        let rows = picture.pixels.chunks_exact((own.width as usize).max(1));
+        // The pixels of the window that a pixel of the picture is seen on.
+        let seen = |index: usize, start: i32, most: u32| {
+            let from = i64::from(start) + index as i64 * i64::from(times);
+            let within = |at: i64| at.clamp(0, i64::from(most)) as usize;
+            within(from)..within(from + i64::from(times))
+        };
+        for (row, pixels) in rows.enumerate() {
+            for line in seen(row, y, self.size.height) {
+                for (column, pixel) in pixels.iter().enumerate() {
+                    target.blend(line, seen(column, x, self.size.width), *pixel);
+                }
+            }
+        }
+    }
+
     /// Copies the picture with straight alpha.
     pub fn to_image(&self) -> Image {
         let pixels = self.pixels.iter().copied().flat_map(straight).collect();

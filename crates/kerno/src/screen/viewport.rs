@@ -1,6 +1,6 @@
 //! How a design is shown in a window.
 
-use crate::base::{Anchor, DevicePoint, DeviceSize, Mapping, Offset, Point, Rect, Size};
+use crate::base::{Anchor, DevicePoint, DeviceSize, Insets, Mapping, Offset, Point, Rect, Size};
 
 /// Fit of a design in a window of another shape (CSS `object-fit`, and a mode
 /// for pixel art).
@@ -38,6 +38,7 @@ pub struct Viewport {
     design: Size,
     window: DeviceSize,
     mapping: Mapping,
+    safe: Insets,
 }
 
 /// A viewport that can't be.
@@ -101,6 +102,7 @@ impl Viewport {
             design,
             window,
             mapping: Mapping::new(scale_x, scale_y, shift),
+            safe: Insets::all(0.0),
         })
     }
 
@@ -128,9 +130,58 @@ impl Viewport {
         Rect::new(start.x, start.y, end.x - start.x, end.y - start.y)
     }
 
-    /// The place `offset` away from an anchor of the window, in design pixels:
-    /// what is placed by a corner stays in it at every size.
+    /// The same viewport, whose anchors keep off the edges of the window: by fractions of its
+    /// sides, as televisions want it, and by device pixels, as a notch takes them, both
+    /// together. What is out of 0 to 0.5, or of 0 to the window, is cut to that.
+    #[must_use]
+    pub fn safe_area(mut self, fractions: Insets, pixels: Insets) -> Self {
+        let (width, height) = (self.window.width as f32, self.window.height as f32);
+        let both = |fraction: f32, pixels: f32, length: f32| {
+            fraction.clamp(0.0, 0.5) * length + pixels.clamp(0.0, length)
+        };
+        self.safe = Insets {
+            top: both(fractions.top, pixels.top, height),
+            right: both(fractions.right, pixels.right, width),
+            bottom: both(fractions.bottom, pixels.bottom, height),
+            left: both(fractions.left, pixels.left, width),
+        };
+        self
+    }
+
+    /// The part of the window that is sure to be seen, in design pixels: all of it where no
+    /// [`Viewport::safe_area`] was said.
+    pub fn safe_rect(&self) -> Rect {
+        let [across, down] = [
+            self.mapping.design_point(DevicePoint::new(1.0, 1.0)),
+            self.mapping.design_point(DevicePoint::new(0.0, 0.0)),
+        ];
+        let (x, y) = (across.x - down.x, across.y - down.y);
+        self.window_rect().inset(Insets {
+            top: self.safe.top * y,
+            right: self.safe.right * x,
+            bottom: self.safe.bottom * y,
+            left: self.safe.left * x,
+        })
+    }
+
+    /// The place `offset` away from an anchor of the safe part of the window, in design
+    /// pixels: what is placed by a corner stays in it at every size.
     pub fn place(&self, anchor: Anchor, offset: Offset) -> Point {
-        self.window_rect().point(anchor) + offset
+        self.safe_rect().point(anchor) + offset
+    }
+
+    /// The place in the design of a pixel of the window.
+    pub fn design_point(&self, at: DevicePoint) -> Point {
+        self.mapping.design_point(at)
+    }
+
+    /// The place in the design of a point that is counted from its bottom left corner, y up.
+    pub fn from_y_up(&self, x: f32, y: f32) -> Point {
+        Point::new(x, self.design.height - y)
+    }
+
+    /// A place of the design counted from its bottom left corner, y up.
+    pub fn to_y_up(&self, at: Point) -> (f32, f32) {
+        (at.x, self.design.height - at.y)
     }
 }

@@ -7,10 +7,11 @@ use std::path::PathBuf;
 
 use clap::Args;
 use kerno::atlas::{AtlasOptions, SpriteOptions};
-use kerno::base::Mapping;
+use kerno::base::{Affine, Mapping};
 use kerno::text::{Effect, Plate};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Style, TextLayout,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Size, Style,
+    TextLayout,
 };
 
 use crate::error::{CliError, in_font};
@@ -55,6 +56,10 @@ pub(crate) struct RenderArgs {
     #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true,
         default_value = "1")]
     pub(crate) scale: f32,
+    /// Turn the text about its centre, clockwise
+    #[arg(long, value_name = "DEGREES", value_parser = parse_number, allow_hyphen_values = true,
+        default_value = "0")]
+    rotate: f32,
     /// Draw baselines, boxes, carets and line breaks over the picture
     #[arg(long)]
     pub(crate) boxes: bool,
@@ -98,7 +103,18 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     }
     let mut builder = FrameBuilder::new();
     let mut frame = builder.begin(&mut atlas, Mapping::uniform(args.scale));
-    let corner = Point::new(args.padding, args.padding);
+    // Turned, the block needs a larger box: both have one centre.
+    let center = Point::new(
+        size.width as f32 * 0.5 / args.scale,
+        size.height as f32 * 0.5 / args.scale,
+    );
+    let corner = match args.rotate == 0.0 {
+        true => Point::new(args.padding, args.padding),
+        false => Rect::anchored(center, Anchor::CENTER, layout.size()).point(Anchor::TOP_LEFT),
+    };
+    let mut frame = frame
+        .scope()
+        .transform(Affine::rotation(args.rotate.to_radians()).about(center));
     frame
         .text(&layout, DrawText::at(corner, Anchor::TOP_LEFT))
         .map_err(in_font(&args.text.font.path))?;
@@ -134,7 +150,14 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
 /// The block with its padding, in whole device pixels.
 fn picture_size(layout: &TextLayout, args: &RenderArgs) -> Result<DeviceSize, CliError> {
     let side = |length: f32| ((length + args.padding * 2.0) * args.scale).ceil().max(1.0);
-    let (width, height) = (side(layout.size().width), side(layout.size().height));
+    let (sin, cos) = args.rotate.to_radians().sin_cos();
+    let (sin, cos) = (sin.abs(), cos.abs());
+    let Size { width, height } = layout.size();
+    let (width, height) = match args.rotate == 0.0 {
+        true => (width, height),
+        false => (width * cos + height * sin, width * sin + height * cos),
+    };
+    let (width, height) = (side(width), side(height));
     if width > LARGEST || height > LARGEST {
         return Err(CliError::PictureTooLarge(width, height));
     }

@@ -27,6 +27,16 @@ impl<'a> Target<'a> {
         self.first..self.first + count
     }
 
+    /// Lays a colour over some pixels of one of its rows.
+    pub(in crate::draw) fn blend(
+        &mut self,
+        y: usize,
+        columns: std::ops::Range<usize>,
+        color: [u8; 4],
+    ) {
+        super::rows::blend(self.row(y, columns), color);
+    }
+
     /// Some pixels of one of its rows.
     pub(super) fn row(&mut self, y: usize, columns: std::ops::Range<usize>) -> &mut [[u8; 4]] {
         let start = (y - self.first) * self.width;
