@@ -7,7 +7,7 @@ use std::path::Path;
 
 use kerno::atlas::PageKind;
 use kerno::base::{Affine, Image, Mapping};
-use kerno::draw::{Frame, RectStyle, ShadeKind, VEIL_UNITS, Vertex};
+use kerno::draw::{Frame, Pass, RectStyle, ShadeKind, VEIL_UNITS, Vertex};
 use kerno::text::Effect;
 use kerno::{
     Anchor, Atlas, Color, DeviceSize, DrawText, Face, FrameBuilder, Offset, Point, Rect, Style,
@@ -58,15 +58,41 @@ fn main() -> Result<(), Box<dyn Error>> {
 
 /// Draws a frame on a clear target: premultiplied sRGB, 0 to 1.
 pub(crate) fn render(frame: &Frame<'_>, atlas: &Atlas, size: DeviceSize) -> Vec<[f32; 4]> {
-    let mut target = vec![[0.0_f32; 4]; (size.width * size.height) as usize];
+    let clear = vec![[0.0_f32; 4]; (size.width * size.height) as usize];
+    // The window, and the groups that have begun.
+    let mut targets = vec![clear.clone()];
     for batch in frame.batches {
+        match batch.pass {
+            Pass::Begin => targets.push(clear.clone()),
+            Pass::End { opacity } => {
+                let above = targets.pop().unwrap_or_default();
+                let below = targets.iter_mut().last().into_iter().flatten();
+                for (below, above) in below.zip(above) {
+                    blend(
+                        below,
+                        above.map(|channel| channel * f32::from(opacity) / 255.0),
+                    );
+                }
+            }
+            _ => {}
+        }
         let indices = &frame.indices[batch.indices.start as usize..batch.indices.end as usize];
+        let Some(target) = targets.last_mut() else {
+            continue;
+        };
         for triangle in indices.chunks_exact(3) {
             let corners = [0, 1, 2].map(|corner| frame.vertices[triangle[corner] as usize]);
-            draw_triangle(corners, atlas, size, &mut target);
+            draw_triangle(corners, atlas, size, target);
         }
     }
-    target
+    targets.swap_remove(0)
+}
+
+/// Lays a colour over a pixel, both multiplied by their alpha.
+fn blend(below: &mut [f32; 4], above: [f32; 4]) {
+    for (below, channel) in below.iter_mut().zip(above) {
+        *below = channel + *below * (1.0 - above[3]);
+    }
 }
 
 fn draw_triangle(corners: [Vertex; 3], atlas: &Atlas, size: DeviceSize, target: &mut [[f32; 4]]) {
@@ -106,10 +132,7 @@ fn draw_triangle(corners: [Vertex; 3], atlas: &Atlas, size: DeviceSize, target: 
             }
             let weights = depths.map(|depth| (depth / area.abs()) as f32);
             let above = shaded(&corners, weights, atlas);
-            let pixel = &mut target[(y * size.width + x) as usize];
-            for (below, above_channel) in pixel.iter_mut().zip(above) {
-                *below = above_channel + *below * (1.0 - above[3]);
-            }
+            blend(&mut target[(y * size.width + x) as usize], above);
         }
     }
 }

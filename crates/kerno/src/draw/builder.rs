@@ -2,10 +2,11 @@
 
 use super::clip::Clip;
 use super::gathered::Gathered;
+use super::group::arrange;
 use super::recall::Recall;
 use super::scope::Scope;
 use super::state::{State, Way};
-use super::{Batch, Frame};
+use super::{Batch, Frame, Pass};
 use crate::atlas::Atlas;
 use crate::base::{Affine, Mapping};
 
@@ -62,12 +63,23 @@ impl FrameBuilder {
                 layer: 0,
                 opacity: 1.0,
                 clip: Clip::default(),
+                group: 0,
             },
         }
     }
 
     /// The frame: its quads in painter's order.
     pub fn finish(&mut self) -> Frame<'_> {
+        if !self.now.groups.is_empty() {
+            self.sorted_indices.clear();
+            self.batches.clear();
+            arrange(&self.now, &mut self.sorted_indices, &mut self.batches);
+            return Frame {
+                vertices: &self.now.vertices,
+                indices: &self.sorted_indices,
+                batches: &self.batches,
+            };
+        }
         let layers = &self.now.layers;
         let count = layers.len();
         let indices = if layers.is_sorted() {
@@ -88,6 +100,7 @@ impl FrameBuilder {
         if count > 0 {
             self.batches.push(Batch {
                 indices: 0..indices.len() as u32,
+                pass: Pass::Same,
             });
         }
         Frame {
@@ -99,6 +112,6 @@ impl FrameBuilder {
 }
 
 /// The corners of the two triangles of a quad.
-fn corners(quad: u32) -> [u32; 6] {
+pub(super) fn corners(quad: u32) -> [u32; 6] {
     [0, 1, 2, 0, 2, 3].map(|corner| quad * 4 + corner)
 }

@@ -18,8 +18,9 @@ pub struct Frame<'a> {
     pub vertices: &'a [Vertex],
     /// Two triangles a quad, farthest quad first.
     pub indices: &'a [u32],
-    /// The batches, each for one draw call; one, as long as both texture arrays
-    /// stay bound, and none for an empty frame.
+    /// The batches, each for one draw call, in their order; one, as long as both texture
+    /// arrays stay bound and there is no [`Scope::group`](super::Scope::group), and none for
+    /// an empty frame.
     pub batches: &'a [Batch],
 }
 
@@ -34,6 +35,23 @@ impl Frame<'_> {
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct Batch {
-    /// Range of [`Frame::indices`].
+    /// Range of [`Frame::indices`]; empty where only the target changes.
     pub indices: Range<u32>,
+    /// The target that it is drawn on.
+    pub pass: Pass,
+}
+
+/// What happens to the target before a batch is drawn.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum Pass {
+    /// It stays the same.
+    Same,
+    /// A group begins: what follows is drawn on a clear target of its own.
+    Begin,
+    /// A group ends: its target is laid over the one before.
+    End {
+        /// Opacity that it is multiplied by, 0 to 255.
+        opacity: u8,
+    },
 }

@@ -1,6 +1,7 @@
 //! The quads of a frame.
 
 use super::clip::{Clip, Clips};
+use super::group::{Group, GroupNumber};
 use super::quad::Quad;
 use super::space::Space;
 use super::state::pixel_of;
@@ -21,6 +22,9 @@ pub(super) struct Gathered {
     /// The texts among them.
     pub(super) texts: Vec<TextRecord>,
     pub(super) clips: Clips,
+    pub(super) groups: Vec<Group>,
+    /// From which quad on they are of which group; before the first of none.
+    pub(super) runs: Vec<(u32, GroupNumber)>,
     /// Memory for the layers of a letter.
     pub(super) veil: Vec<VeilLayer>,
 }
@@ -32,6 +36,15 @@ impl Gathered {
         self.pictures.clear();
         self.texts.clear();
         self.clips.clear();
+        self.groups.clear();
+        self.runs.clear();
+    }
+
+    /// Says which group what follows is of.
+    pub(super) fn enter(&mut self, group: GroupNumber) {
+        if self.runs.last().map_or(0, |run| run.1) != group {
+            self.runs.push((self.layers.len() as u32, group));
+        }
     }
 
     /// Adds a quad: cut in its space, turned, cut by the scope. What lies nowhere, by a

@@ -167,6 +167,7 @@ impl Scope<'_> {
             shade: Shade::SOLID,
         });
         let (layer, clip): (i32, Clip) = (self.state.layer, self.state.clip);
+        self.now.enter(self.state.group);
         self.now.push_turned(corners, (layer, clip), KeptId::NONE);
     }
 }

@@ -1,6 +1,7 @@
 //! What a scope says, and where things of its design pixels are on the window.
 
 use super::clip::{Clip, Clips};
+use super::group::GroupNumber;
 use super::request::Detail;
 use super::space::Space;
 use crate::base::{
@@ -15,6 +16,7 @@ pub(super) struct State {
     pub(super) layer: i32,
     pub(super) opacity: f32,
     pub(super) clip: Clip,
+    pub(super) group: GroupNumber,
 }
 
 /// The way of a scope's design pixels to the window.

@@ -137,6 +137,7 @@ impl Scope<'_> {
         }
         let key = TextKey::new(layout, draw, &self.state);
         let layer = self.state.layer;
+        self.now.enter(self.state.group);
         if let Some(key) = &key
             && self.recall.copy(key, layer, self.now, self.atlas)
         {

@@ -12,7 +12,7 @@ use crate::text::TextLayout;
 pub(super) struct TextKey {
     layout: Stamp,
     draw: DrawText,
-    /// With its layer set aside.
+    /// With its layer and its group set aside.
     state: State,
 }
 
@@ -30,7 +30,11 @@ impl TextKey {
         state.clip.turned.is_none().then(|| Self {
             layout: layout.stamp(),
             draw,
-            state: State { layer: 0, ..*state },
+            state: State {
+                layer: 0,
+                group: 0,
+                ..*state
+            },
         })
     }
 }

@@ -346,3 +346,52 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn a_group_fades_as_one() {
+    let text = TextLayout::new(
+        "Bram",
+        &Style::new(&lato(), 20.0).outline(2.0, Color::BLACK),
+    );
+    let text = text.expect("a layout");
+    let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+    let mut shown = |opacity: f32| {
+        let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+        frame.rect(Rect::new(0.0, 0.0, 80.0, 40.0), Color::rgb(90, 120, 60));
+        let mut group = frame.group(opacity);
+        // Drawn first, and above in its group alone.
+        group
+            .scope()
+            .layer(2)
+            .rect(Rect::new(30.0, 10.0, 20.0, 25.0), Color::rgb(250, 200, 0));
+        group.rect(Rect::new(5.0, 5.0, 40.0, 30.0), Color::rgb(20, 20, 90));
+        let place = DrawText::at(Point::new(6.0, 8.0), Anchor::TOP_LEFT);
+        group.text(&text, place).expect("room");
+        // A group in the group.
+        let mut inner = group.group(0.5);
+        inner.rect(Rect::new(8.0, 8.0, 10.0, 10.0), Color::WHITE);
+        inner.rect(Rect::new(12.0, 12.0, 10.0, 10.0), Color::WHITE);
+        frame.rect(Rect::new(60.0, 0.0, 5.0, 40.0), Color::BLACK);
+        let frame = builder.finish();
+        let mut canvas = Canvas::new(DeviceSize::new(80, 40));
+        canvas.draw(frame, &atlas);
+        let mut shared = Canvas::new(DeviceSize::new(80, 40));
+        shared.draw_on(std::num::NonZero::new(3).expect("three"), frame, &atlas);
+        assert_eq!(canvas.pixels(), shared.pixels(), "on three threads");
+        canvas.pixels().to_vec()
+    };
+    let (none, half, whole) = (shown(0.0), shown(0.5), shown(1.0));
+    assert_ne!(none, whole);
+    for (index, half) in half.iter().enumerate() {
+        for channel in 0..4 {
+            let wanted = (f32::from(none[index][channel]) + f32::from(whole[index][channel])) * 0.5;
+            let off = (f32::from(half[channel]) - wanted).abs();
+            assert!(
+                off <= 1.5,
+                "at {}, {}: {half:?}, not {wanted}",
+                index % 80,
+                index / 80
+            );
+        }
+    }
+}

@@ -39,7 +39,7 @@ pub(crate) struct RenderArgs {
     /// Paint a layer of the letters' look, the first one lowest: a kind and its numbers, as
     /// `shadow offset=1,2 blur=3 color=#000a`, `glow radius=4`, `outline width=2 join=round`,
     /// `fill color=#fff bottom=#fa4`; the letters are filled last where no `fill` is among
-    /// them [repeatable]
+    /// them; may be said several times
     #[arg(long = "effect", value_name = "LAYER", value_parser = parse_effect)]
     effects: Vec<Effect>,
     /// Draw a plate of this colour behind the text

@@ -1,7 +1,7 @@
 //! Quads, drawn row by row.
 
 use super::super::blend::{over, times};
-use super::super::{Frame, Shade, ShadeKind, Vertex};
+use super::super::{Frame, Pass, Shade, ShadeKind, Vertex};
 use super::gradient::{Gradient, RowColors};
 use super::rows::MaskedColor;
 use super::texture::{RowPlace, TexelRows, TextureSpan, sample};
@@ -55,7 +55,41 @@ impl Painter {
         atlas: &Atlas,
         target: &mut Target<'_>,
     ) {
-        for quad in frame.indices.as_chunks::<6>().0 {
+        // The pictures of the groups that have begun.
+        let mut groups: Vec<Vec<[u8; 4]>> = Vec::new();
+        for batch in frame.batches {
+            match batch.pass {
+                Pass::Same => {}
+                Pass::Begin => groups.push(target.like()),
+                Pass::End { opacity } => {
+                    if let Some(mut pixels) = groups.pop() {
+                        match groups.last_mut() {
+                            Some(below) => target.of(below).lay_over(&mut pixels, opacity),
+                            None => target.lay_over(&mut pixels, opacity),
+                        }
+                    }
+                }
+            }
+            let range = batch.indices.start as usize..batch.indices.end as usize;
+            let indices = frame.indices.get(range).unwrap_or_default();
+            match groups.last_mut() {
+                Some(pixels) => {
+                    let mut target = target.of(pixels);
+                    self.quads(&frame, indices, atlas, &mut target);
+                }
+                None => self.quads(&frame, indices, atlas, target),
+            }
+        }
+    }
+
+    fn quads(
+        &mut self,
+        frame: &Frame<'_>,
+        indices: &[u32],
+        atlas: &Atlas,
+        target: &mut Target<'_>,
+    ) {
+        for quad in indices.as_chunks::<6>().0 {
             let corner = |index: usize| frame.vertices[quad[index] as usize];
             let corners = [corner(0), corner(1), corner(2), corner(5)];
             let Some(texture) = Texture::of(corners[0].shade, atlas) else {

@@ -17,6 +17,22 @@ impl<'a> Target<'a> {
         }
     }
 
+    /// A clear picture of the same rows.
+    pub(super) fn like(&self) -> Vec<[u8; 4]> {
+        vec![[0; 4]; self.pixels.len()]
+    }
+
+    /// The same rows of another picture.
+    pub(super) fn of<'o>(&self, pixels: &'o mut [[u8; 4]]) -> Target<'o> {
+        Target::new(pixels, self.width, self.first)
+    }
+
+    /// Lays another picture of the same rows over this one, at an opacity.
+    pub(super) fn lay_over(&mut self, pixels: &mut [[u8; 4]], opacity: u8) {
+        super::rows::tint(pixels, [opacity; 4]);
+        super::rows::blend_colors(self.pixels, pixels);
+    }
+
     pub(super) fn width(&self) -> usize {
         self.width
     }
