@@ -228,11 +228,13 @@ impl Breaker<'_> {
         let mut found = found.unwrap_or(end);
         // Letters that are broken apart may take more room, and so does a hyphen that is seen.
         let is_soft = |found: usize| measures.list[found - 1].kind == ClusterKind::Hyphen;
+        let mut is_unsure = false;
         while found > start + 1
-            && (self.measure.is_torn(found) || is_soft(found))
+            && (is_unsure || self.measure.is_torn(found) || is_soft(found))
             && self.measure.width(start..found, indent, rules)? > most
         {
             found -= 1;
+            is_unsure = true;
         }
         Ok(Some(found).filter(|found| *found < end))
     }

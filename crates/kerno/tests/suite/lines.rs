@@ -691,6 +691,15 @@ fn widths_count_what_a_break_adds_and_takes() {
     }
 }
 
+#[test]
+fn a_word_that_is_broken_before_its_hyphen_fits() {
+    // The hyphen has no room, and neither has the last letter before it.
+    let room = 35.668_343;
+    for line in laid("سiاfAAAAاOJtOK\u{ad}ي", &boxed(room)).lines() {
+        assert!(line.width <= room + 0.01, "{line:?}");
+    }
+}
+
 proptest! {
     #[test]
     fn no_line_is_wider_than_its_box_where_words_may_be_broken(
