@@ -1,7 +1,7 @@
 //! Pictures of blurred boxes.
 
-use super::store::Atlas;
-use super::{AtlasError, DrawnPicture, Slot};
+use super::AtlasError;
+use super::drawn::{DrawnPicture, QUARTER};
 use crate::base::{Edges, Treatment};
 use crate::outline::{Outline, OutlinePoint};
 use crate::raster::{Placement, Rasterizer};
@@ -20,9 +20,6 @@ pub(crate) struct BoxPicture {
 
 /// Beyond this many standard deviations a blurred edge is as if it were not there.
 const REACH: f32 = 3.0;
-
-/// A quarter of a circle as one cubic reaches so far: off by less than 1/3000 of the radius.
-pub(super) const QUARTER: f32 = 0.551_915;
 
 impl BoxPicture {
     /// The picture for a box of a size, in device pixels; none where there is no area.
@@ -101,14 +98,5 @@ impl BoxPicture {
         };
         let picture = rasterizer.fill_treated(&self.outline(), placement, &self.treatment())?;
         Ok(DrawnPicture::of_coverage(picture))
-    }
-}
-
-impl Atlas {
-    /// The place of the picture of a blurred box.
-    pub(crate) fn box_picture(&mut self, picture: &BoxPicture) -> Result<Option<Slot>, AtlasError> {
-        self.kept_shape(super::kept::PictureKey::Box(*picture), |rasterizer| {
-            picture.draw(rasterizer)
-        })
     }
 }

@@ -4,6 +4,7 @@ use std::hash::{Hash, Hasher};
 
 use rustc_hash::{FxHashMap, FxHasher};
 
+use super::BoxPicture;
 use super::baked::BakedStrikes;
 use super::drawn::{draw_corner, draw_glyph};
 use super::eviction::make_room;
@@ -178,8 +179,14 @@ impl Atlas {
         self.kept_shape(key, |rasterizer| draw_corner(rasterizer, outer, inner))
     }
 
+    /// The place of the picture of a blurred box.
+    pub(crate) fn box_picture(&mut self, picture: &BoxPicture) -> Result<Option<Slot>, AtlasError> {
+        let key = PictureKey::Box(*picture);
+        self.kept_shape(key, |rasterizer| picture.draw(rasterizer))
+    }
+
     /// The place of a picture that is no glyph's.
-    pub(super) fn kept_shape(
+    fn kept_shape(
         &mut self,
         key: PictureKey,
         draw: impl FnOnce(&mut Rasterizer) -> Result<Option<DrawnPicture<'_>>, AtlasError>,

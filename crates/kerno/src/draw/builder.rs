@@ -1,8 +1,9 @@
 //! Gathers frames.
 
+use super::arrange::{arrange, corners};
 use super::clip::Clip;
 use super::gathered::Gathered;
-use super::group::arrange;
+
 use super::recall::Recall;
 use super::scope::Scope;
 use super::state::{State, Way};
@@ -109,9 +110,4 @@ impl FrameBuilder {
             batches: &self.batches,
         }
     }
-}
-
-/// The corners of the two triangles of a quad.
-pub(super) fn corners(quad: u32) -> [u32; 6] {
-    [0, 1, 2, 0, 2, 3].map(|corner| quad * 4 + corner)
 }

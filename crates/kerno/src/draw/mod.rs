@@ -7,6 +7,7 @@
 //! A drawing call lays quads out in pixels of its own (`space`), upright; they are cut
 //! there, turned, cut by the scope (`clip`) and gathered (`gathered`).
 
+mod arrange;
 mod blend;
 mod builder;
 mod canvas;

@@ -10,6 +10,7 @@ mod cubics;
 mod curves;
 mod dropout;
 mod error;
+mod filler;
 mod flatten;
 mod lanes;
 mod overlap;

@@ -1,9 +1,9 @@
 //! Outlines as treatments want them: grown, a band along the edge, blurred.
 
 use super::blur::Blur;
+use super::filler::Filler;
 use super::overlap::overlaps;
 use super::placement::Placement;
-use super::rasterizer::Filler;
 use super::{Coverage, RasterError};
 use crate::base::{Band, BandSide, Edges, Join, Limits, Treatment};
 use crate::outline::{Outline, Stroke};

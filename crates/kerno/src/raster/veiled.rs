@@ -1,7 +1,7 @@
 //! Pictures that tell what the layers above hide of them.
 
+use super::filler::Filler;
 use super::placement::Placement;
-use super::rasterizer::Filler;
 use super::treated::Treated;
 use super::{Coverage, RasterError, VeilLayer};
 use crate::base::Limits;
