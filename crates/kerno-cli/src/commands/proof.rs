@@ -59,6 +59,8 @@ const HEIGHT: f32 = 800.0;
 const MARGIN: f32 = 28.0;
 /// The sizes that the try-out text is shown at, in pixels per em.
 const SIZES: [f32; 7] = [10.0, 12.0, 14.0, 18.0, 24.0, 32.0, 48.0];
+/// A crisp size that differs by no more than this share stands in for one of them.
+const NEAR: f32 = 0.2;
 /// Pairs that most faces kern.
 const PAIRS: &str = "AVATAR To Wave Type LYRE P. 11";
 /// Letters with all kinds of edges, for the magnified plates.
@@ -221,6 +223,8 @@ fn draw_sizes(
     let mut shown = 0.0;
     for size in SIZES {
         let (face, size) = face.for_size(size)?;
+        let near = |crisp: &f32| (crisp - size).abs() <= size * NEAR;
+        let size = face.crisp_size(size).filter(near).unwrap_or(size);
         // A bitmap font has fewer sizes.
         if size <= shown || size > 2.0 * SIZES[SIZES.len() - 1] {
             continue;

@@ -25,6 +25,9 @@ use crate::raster::{GlyphRequest, Rasterizer};
 pub struct AtlasStatistics {
     /// Glyph pictures with ink.
     pub glyphs: usize,
+    /// Texels of the glyph pictures that were made at run time, padding not counted: what the
+    /// effects of a style cost.
+    pub glyph_texels: usize,
     /// Sprites, each counted once however many sizes it is kept in.
     pub sprites: usize,
     /// Mask pages.
@@ -319,9 +322,16 @@ impl Atlas {
             matches!(key, PictureKey::Glyph { .. } | PictureKey::Veiled { .. }) && *last != BAKED
         };
         let live = self.kept.placed().filter(is_live);
+        let area = |slot: Slot| usize::from(slot.texels.width) * usize::from(slot.texels.height);
+        let (mut glyphs, mut glyph_texels) = (self.strikes.len(), 0);
+        for (_, slot, _) in live {
+            glyphs += 1;
+            glyph_texels += area(slot);
+        }
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
         AtlasStatistics {
-            glyphs: live.count() + self.strikes.len(),
+            glyphs,
+            glyph_texels,
             sprites: self.sprites.len(),
             mask_pages: masks.len(),
             color_pages: colors.len(),

@@ -4,7 +4,9 @@
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum Edges {
-    /// Anti-aliased: each pixel takes the exact share that the outline covers.
+    /// Anti-aliased: each pixel takes the exact share that the outline covers. A pixel face
+    /// at a crisp size comes out with hard edges all the same, since it is on its grid, and
+    /// stands on whole pixels: so this is also the automatic choice between the two.
     #[default]
     Smooth,
     /// For pixel faces: a pixel is on when its centre lies inside the outline.

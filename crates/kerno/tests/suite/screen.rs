@@ -2,7 +2,7 @@
 
 use kerno::base::{DevicePoint, Insets};
 use kerno::screen::ViewportError;
-use kerno::{Anchor, DeviceSize, Fit, Offset, Point, Rect, Size, Viewport};
+use kerno::{Anchor, Canvas, Color, DeviceSize, Fit, Offset, Point, Rect, Size, Viewport};
 use proptest::prelude::*;
 
 const DESIGN: Size = Size::new(640.0, 360.0);
@@ -109,4 +109,48 @@ fn rectangles_do_what_they_say() {
     assert!(rect.overlaps(beside.moved(Offset::new(-0.5, 0.0))));
     assert_eq!(rect.union(beside), Rect::new(10.0, 20.0, 45.0, 30.0));
     assert_eq!(rect.union(Rect::default()), rect);
+}
+
+#[test]
+fn anchors_keep_off_what_may_not_be_seen() {
+    let window = DeviceSize::new(1280, 720);
+    let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain).expect("a view");
+    // A television's edge of a twentieth, and a notch of 40 pixels on the left.
+    let notch = Insets {
+        left: 40.0,
+        ..Insets::all(0.0)
+    };
+    let safe = view.safe_area(Insets::all(0.05), notch);
+    // 64 + 40 pixels from the left, 64 from the right, 36 above and below, two a design pixel.
+    assert_eq!(safe.safe_rect(), Rect::new(52.0, 18.0, 556.0, 324.0));
+    let corner = safe.place(Anchor::TOP_RIGHT, Offset::new(-10.0, 4.0));
+    assert_eq!(corner, Point::new(598.0, 22.0));
+    assert_eq!(view.safe_rect(), view.window_rect());
+    // What is out of range is cut to it.
+    let wild = view.safe_area(Insets::all(f32::INFINITY), Insets::all(-9.0));
+    assert_eq!(wild.safe_rect().width, 0.0);
+    // Both ways, and from the bottom up.
+    let at = view.design_point(DevicePoint::new(200.0, 100.0));
+    assert_eq!(at, Point::new(100.0, 50.0));
+    assert_eq!(view.to_y_up(at), (100.0, 310.0));
+    assert_eq!(view.from_y_up(100.0, 310.0), at);
+}
+
+#[test]
+fn a_virtual_raster_is_shown_in_whole_squares() {
+    let mut raster = Canvas::new(DeviceSize::new(2, 1));
+    raster.clear(Color::WHITE);
+    let mut window = Canvas::new(DeviceSize::new(8, 5));
+    window.clear(Color::BLACK);
+    window.draw_enlarged(&raster, 1, 1, 3);
+    for (index, pixel) in window.pixels().iter().enumerate() {
+        let (x, y) = (index % 8, index / 8);
+        let is_inside = (1..7).contains(&x) && (1..4).contains(&y);
+        assert_eq!(pixel[0] == 255, is_inside, "{x}, {y}");
+    }
+    // What lies outside is left out.
+    window.clear(Color::BLACK);
+    window.draw_enlarged(&raster, -4, -1, 3);
+    let lit = window.pixels().iter().filter(|pixel| pixel[0] == 255);
+    assert_eq!(lit.count(), 2 * 2);
 }

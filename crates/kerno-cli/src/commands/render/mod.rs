@@ -123,10 +123,20 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     }
     let mut canvas = Canvas::new(size);
     canvas.clear(args.background);
-    canvas.draw(builder.finish(), &atlas);
+    let frame = builder.finish();
+    let quads = frame.quad_count();
+    canvas.draw(frame, &atlas);
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (size.width, size.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    if !args.effects.is_empty() {
+        let usage = atlas.usage();
+        let (pictures, texels) = (usage.glyphs, usage.glyph_texels);
+        writeln!(
+            out,
+            "  {quads} quads, {pictures} pictures of glyphs, {texels} texels"
+        )?;
+    }
     if style.size != args.text.size {
         let (wanted, given) = (args.text.size, style.size);
         writeln!(
