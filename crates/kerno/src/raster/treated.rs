@@ -6,10 +6,14 @@ use super::overlap::overlaps;
 use super::placement::Placement;
 use super::{Coverage, RasterError};
 use crate::base::{Band, BandSide, Edges, Join, Limits, Treatment};
-use crate::outline::{Outline, Stroke};
+use crate::outline::{Outline, OutlinePoint, Stroke};
 
 /// The farthest that a band's edge may lie from where it should, in device pixels.
 const TOLERANCE: f32 = 1.0 / 64.0;
+
+/// Mitred outsets up to this share of the longer side of a shape are made by moving its
+/// points: wider ones would get notches.
+const SLIGHT: f32 = 0.05;
 
 /// Memory for pictures that are made of others.
 #[derive(Debug, Default)]
@@ -118,6 +122,17 @@ impl Treated {
         let stroked = &mut self.stroked;
         stroked.clear();
         let reach = outset.abs() / placement.scale;
+        let is_slight = reach <= longest_side(outline) * SLIGHT;
+        if outset > 0.0 && join == Join::Miter && is_slight {
+            // Moved points do, and are far quicker than a band.
+            stroked.contours.append(&outline.contours);
+            stroked.outset(reach);
+            let has_overlaps = edges == Edges::Smooth && overlaps(&stroked.contours);
+            let whole = (&stroked.contours, has_overlaps);
+            let picture = filler.fill(whole, placement, edges, limits)?;
+            self.picture.clone_from(picture);
+            return Ok(());
+        }
         if outset != 0.0 {
             let stroke = Stroke {
                 half: reach,
@@ -132,7 +147,8 @@ impl Treated {
             }
         }
         stroked.contours.append(&outline.contours);
-        let has_overlaps = edges == Edges::Smooth && overlaps(&stroked.contours);
+        // A band's parts lie over each other: there is no need to look.
+        let has_overlaps = edges == Edges::Smooth && (outset != 0.0 || overlaps(&stroked.contours));
         let whole = (&stroked.contours, has_overlaps);
         self.picture
             .clone_from(filler.fill(whole, placement, edges, limits)?);
@@ -142,6 +158,17 @@ impl Treated {
         }
         Ok(())
     }
+}
+
+/// The longer side of the box around an outline, in its units.
+fn longest_side(outline: &Outline) -> f32 {
+    let points = &outline.contours.points;
+    let side = |axis: fn(&OutlinePoint) -> f32| {
+        let own = points.iter().map(axis);
+        let low = own.clone().fold(f32::INFINITY, f32::min);
+        own.fold(f32::NEG_INFINITY, f32::max) - low
+    };
+    side(|point| point.x).max(side(|point| point.y)).max(0.0)
 }
 
 /// The distances of a band's edges from the edge of the shape, outwards.
