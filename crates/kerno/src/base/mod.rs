@@ -7,6 +7,7 @@
 mod affine;
 mod bytes;
 mod color;
+mod corners;
 mod device;
 mod edges;
 mod files;
@@ -32,6 +33,7 @@ pub use color::Color;
 #[cfg(feature = "css-colors")]
 pub use color::ColorError;
 pub(crate) use color::straight;
+pub use corners::Corners;
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
 pub(crate) use files::{read_file, read_text};

@@ -22,6 +22,7 @@ mod polygon;
 mod quad;
 mod recall;
 mod request;
+mod ring;
 mod scope;
 mod shadow;
 mod shapes;

@@ -1,11 +1,10 @@
 //! Drawing of rectangles and lines.
 
-use super::TEXEL_UNITS;
 use super::quad::Quad;
+use super::ring::Ring;
 use super::scope::Scope;
-use super::space::Space;
 use crate::atlas::{AtlasError, KeptId};
-use crate::base::{Affine, Color, DeviceRect, Offset, Point, Rect};
+use crate::base::{Affine, Color, Corners, DeviceRect, Offset, Point, Rect};
 
 /// Fill, border and corners of a rectangle that is drawn.
 ///
@@ -23,9 +22,8 @@ pub struct RectStyle {
     /// Width, in design pixels, and colour of a line along its edge, inside of it (CSS
     /// `border`); at least a device pixel where the width is above 0.
     pub border: Option<(f32, Color)>,
-    /// Radius of its corners, in design pixels (CSS `border-radius`); at most half of its
-    /// shorter side.
-    pub radius: f32,
+    /// Radii of its corners (CSS `border-radius`); made smaller alike where they do not fit.
+    pub radii: Corners,
 }
 
 impl RectStyle {
@@ -34,7 +32,7 @@ impl RectStyle {
         Self {
             fill: Some(color),
             border: None,
-            radius: 0.0,
+            radii: Corners::all(0.0),
         }
     }
 
@@ -43,7 +41,7 @@ impl RectStyle {
         Self {
             fill: None,
             border: Some((width, color)),
-            radius: 0.0,
+            radii: Corners::all(0.0),
         }
     }
 
@@ -54,10 +52,16 @@ impl RectStyle {
         self
     }
 
-    /// Sets [`RectStyle::radius`].
+    /// Sets [`RectStyle::radii`] to one radius.
     #[must_use]
-    pub const fn radius(mut self, radius: f32) -> Self {
-        self.radius = radius;
+    pub const fn radius(self, radius: f32) -> Self {
+        self.radii(Corners::all(radius))
+    }
+
+    /// Sets [`RectStyle::radii`].
+    #[must_use]
+    pub const fn radii(mut self, radii: Corners) -> Self {
+        self.radii = radii;
         self
     }
 }
@@ -66,15 +70,6 @@ impl From<Color> for RectStyle {
     fn from(color: Color) -> Self {
         Self::filled(color)
     }
-}
-
-/// A ring or a disc with straight parts between its four corners, in whole pixels.
-#[derive(Clone, Copy)]
-struct Ring {
-    at: DeviceRect,
-    radius: f32,
-    /// Its width; none where it is filled.
-    width: Option<f32>,
 }
 
 impl Scope<'_> {
@@ -123,9 +118,8 @@ impl Scope<'_> {
             return Ok(());
         };
         let half = (at.right - at.left).min(at.bottom - at.top) * 0.5;
-        let radius = (style.radius * space.scale)
-            .clamp(0.0, half.floor())
-            .round();
+        let (across, down) = (at.right - at.left, at.bottom - at.top);
+        let radii = style.radii.fitted(space.scale, across, down);
         let border = style.border.filter(|(width, _)| *width > 0.0);
         let width = border.map(|(width, _)| (width * space.scale).round().clamp(1.0, half.ceil()));
         if let Some(fill) = style.fill {
@@ -136,13 +130,13 @@ impl Scope<'_> {
                 .map_or(0.0, |width| (width * 0.5).floor());
             let ring = Ring {
                 at: at.inset(inset),
-                radius: (radius - inset).max(0.0),
+                radii: radii.map(|radius| (radius - inset).max(0.0)),
                 width: None,
             };
             self.ring(ring, fill, &space)?;
         }
         if let Some((_, color)) = border {
-            self.ring(Ring { at, radius, width }, color, &space)?;
+            self.ring(Ring { at, radii, width }, color, &space)?;
         }
         Ok(())
     }
@@ -169,80 +163,6 @@ impl Scope<'_> {
             .then(Affine::translation(Offset::new(from.x, from.y)));
         let mut along = self.scope().transform(turned);
         along.rect(Rect::new(0.0, -half, length, width), color);
-    }
-
-    fn ring(&mut self, ring: Ring, color: Color, space: &Space) -> Result<(), AtlasError> {
-        let color = self.shaded(color);
-        let Ring { at, radius, width } = ring;
-        let hole = width.map(|width| at.inset(width));
-        let mut solid = |left: f32, top: f32, right: f32, bottom: f32| {
-            let part = DeviceRect {
-                left,
-                top,
-                right,
-                bottom,
-            };
-            if left < right && top < bottom {
-                let quad = Quad::solid(part, [color; 4]).part_of(at, hole);
-                self.push(quad, space, KeptId::NONE);
-            }
-        };
-        match width {
-            None => {
-                solid(at.left + radius, at.top, at.right - radius, at.top + radius);
-                solid(at.left, at.top + radius, at.right, at.bottom - radius);
-                solid(
-                    at.left + radius,
-                    at.bottom - radius,
-                    at.right - radius,
-                    at.bottom,
-                );
-            }
-            Some(width) => {
-                // Between the corners, each as large as the wider of radius and width.
-                let corner = radius.max(width);
-                let (left, right) = (at.left + radius, at.right - radius);
-                solid(left, at.top, right, at.top + width);
-                let low = (at.bottom - width).max(at.top + width);
-                solid(left, low, right, at.bottom);
-                let (top, bottom) = (at.top + corner, at.bottom - corner);
-                solid(at.left, top, at.left + width, bottom);
-                let far = (at.right - width).max(at.left + width);
-                solid(far, top, at.right, bottom);
-                // A border wider than the radius fills what is beside and below the corner.
-                for top in [at.top + radius, at.bottom - corner] {
-                    let bottom = top + corner - radius;
-                    solid(at.left, top, at.left + radius.min(width), bottom);
-                    solid(at.right - radius.min(width), top, at.right, bottom);
-                }
-            }
-        }
-        if radius < 1.0 {
-            return Ok(());
-        }
-        let inner = width.map_or(0.0, |width| (radius - width).max(0.0));
-        let Some(slot) = self.atlas.corner(radius as u16, inner as u16)? else {
-            return Ok(());
-        };
-        for (flip_x, flip_y) in [(false, false), (true, false), (true, true), (false, true)] {
-            let left = if flip_x { at.right - radius } else { at.left };
-            let top = if flip_y { at.bottom - radius } else { at.top };
-            let part = DeviceRect {
-                left,
-                top,
-                right: left + radius,
-                bottom: top + radius,
-            };
-            let side = radius as u16 * TEXEL_UNITS;
-            let quad = Quad::picture(part, &slot, [0, 0, side, side], color);
-            let quad = quad.mirrored(flip_x, flip_y).part_of(at, None);
-            let quad = match space.turn {
-                Some(_) => quad.with_margin(1.0),
-                None => quad,
-            };
-            self.push(quad, space, KeptId::NONE);
-        }
-        Ok(())
     }
 }
 

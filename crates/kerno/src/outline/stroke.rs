@@ -10,6 +10,10 @@ const MOST_LINES: f32 = 64.0;
 /// `stroke-miterlimit`).
 const MITER_LIMIT: f32 = 2.0;
 
+/// The most that the sides of one piece of a band turn in all, in radians: less than a
+/// quarter turn, so that the band does not meet itself.
+const MOST_TURNED: f32 = 1.5;
+
 /// A band along an outline.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Stroke {
@@ -91,36 +95,44 @@ impl Stroke {
         (8.0 * self.tolerance / self.half.max(self.tolerance)).sqrt()
     }
 
+    /// Appends the band along a closed row of points: a piece for each run of sides, another
+    /// for each corner between runs.
     fn band(&self, row: &[OutlinePoint], pieces: &mut Pieces<'_>) {
-        let count = row.len();
-        let direction = |index: usize| {
-            let (from, to) = (row[index % count], row[(index + 1) % count]);
-            let (x, y) = (to.x - from.x, to.y - from.y);
-            let length = x.hypot(y);
-            OutlinePoint::new(x / length, y / length)
-        };
-        let mut before = direction(count - 1);
-        for index in 0..count {
-            let (from, to) = (row[index], row[(index + 1) % count]);
-            let ahead = direction(index);
-            self.corner(from, before, ahead, pieces);
-            let (x, y) = (-ahead.y * self.half, ahead.x * self.half);
-            pieces.add(&[
-                OutlinePoint::new(from.x + x, from.y + y),
-                OutlinePoint::new(from.x - x, from.y - y),
-                OutlinePoint::new(to.x - x, to.y - y),
-                OutlinePoint::new(to.x + x, to.y + y),
-            ]);
-            before = ahead;
+        let sides = Sides::of(row);
+        let mut first = 0;
+        let (mut piece, mut back) = (Vec::new(), Vec::new());
+        while first < row.len() {
+            let end = self.run(&sides, first);
+            self.corner(row[first], sides.around(first), pieces);
+            sides.edge((first, end), self.half, &mut piece);
+            sides.edge((first, end), -self.half, &mut back);
+            piece.extend(back.drain(..).rev());
+            pieces.add(&piece);
+            piece.clear();
+            first = end;
         }
+    }
+
+    /// Returns the end of the run of sides that begins with one: its sides follow a curve
+    /// that does not turn round.
+    fn run(&self, sides: &Sides<'_>, first: usize) -> usize {
+        let (mut end, mut turned) = (first + 1, 0.0);
+        while end < sides.lengths.len() {
+            let turn = sides.turn(end).abs();
+            turned += turn;
+            if turned > MOST_TURNED || turn > self.largest_turn() {
+                break;
+            }
+            end += 1;
+        }
+        end
     }
 
     /// Fills the gap on the outer side of a corner.
     fn corner(
         &self,
         at: OutlinePoint,
-        before: OutlinePoint,
-        ahead: OutlinePoint,
+        [before, ahead]: [OutlinePoint; 2],
         pieces: &mut Pieces<'_>,
     ) {
         let cross = before.x * ahead.y - before.y * ahead.x;
@@ -169,6 +181,82 @@ impl Stroke {
         }
         points.push(place(ahead));
         pieces.add(&points);
+    }
+}
+
+/// A closed row of points with the directions and lengths of its sides.
+struct Sides<'a> {
+    row: &'a [OutlinePoint],
+    directions: Vec<OutlinePoint>,
+    lengths: Vec<f32>,
+}
+
+impl<'a> Sides<'a> {
+    fn of(row: &'a [OutlinePoint]) -> Self {
+        let following = row.iter().cycle().skip(1);
+        let (directions, lengths) = row
+            .iter()
+            .zip(following)
+            .map(|(from, to)| {
+                let (x, y) = (to.x - from.x, to.y - from.y);
+                let length = x.hypot(y);
+                (OutlinePoint::new(x / length, y / length), length)
+            })
+            .unzip();
+        Self {
+            row,
+            directions,
+            lengths,
+        }
+    }
+
+    /// The directions before and after a point.
+    fn around(&self, point: usize) -> [OutlinePoint; 2] {
+        let before = point.checked_sub(1).unwrap_or(self.row.len() - 1);
+        [self.directions[before], self.directions[point]]
+    }
+
+    /// The angle from the side before a point to the one after it, in radians.
+    fn turn(&self, point: usize) -> f32 {
+        let [before, ahead] = self.around(point);
+        let cross = before.x * ahead.y - before.y * ahead.x;
+        cross.atan2(before.x * ahead.x + before.y * ahead.y)
+    }
+
+    /// Appends the edge at a distance from the sides of a run. Neighbouring sides share it at
+    /// the bisectors of their corners; where the bisectors at the ends of a side meet before
+    /// the edge, its piece ends there: what lies beyond is nearer to other sides.
+    fn edge(&self, (first, end): (usize, usize), distance: f32, into: &mut Vec<OutlinePoint>) {
+        let mut start = 0.0;
+        let mut goes_on = false;
+        for side in first..end {
+            let (from, direction) = (self.row[side], self.directions[side]);
+            let place = |along: f32, away: f32| {
+                OutlinePoint::new(
+                    from.x + direction.x * along - direction.y * away,
+                    from.y + direction.y * along + direction.x * away,
+                )
+            };
+            let is_last = side + 1 == end;
+            let next = if is_last {
+                0.0
+            } else {
+                (self.turn(side + 1) * 0.5).tan()
+            };
+            let length = self.lengths[side];
+            if (start + next) * distance < length {
+                if !goes_on {
+                    into.push(place(start * distance, distance));
+                }
+                into.push(place(length - next * distance, distance));
+                goes_on = true;
+            } else {
+                let away = length / (start + next);
+                into.push(place(start * away, away));
+                goes_on = false;
+            }
+            start = next;
+        }
     }
 }
 

@@ -18,6 +18,10 @@ pub enum Fit {
     /// As [`Fit::Contain`], at a whole number of device pixels per design
     /// pixel, at least 1.
     Integer,
+    /// Its own size (CSS `none`): a design pixel is a logical pixel of the monitor,
+    /// [`Viewport::with_monitor_scale`] device pixels long. The window shows more of the design
+    /// or less of it, from its middle.
+    None,
 }
 
 /// A design shown in a window: where its places are in device pixels, and
@@ -37,8 +41,11 @@ pub enum Fit {
 pub struct Viewport {
     design: Size,
     window: DeviceSize,
+    fit: Fit,
     mapping: Mapping,
     safe: Insets,
+    monitor_scale: f32,
+    text_scale: f32,
 }
 
 /// A viewport that can't be.
@@ -78,32 +85,73 @@ impl Viewport {
         if window.width == 0 || window.height == 0 {
             return Err(ViewportError::Window(window));
         }
-        let across = window.width as f32 / design.width;
-        let down = window.height as f32 / design.height;
-        let (scale_x, scale_y) = match fit {
-            Fit::Contain => (across.min(down), across.min(down)),
-            Fit::Cover => (across.max(down), across.max(down)),
-            Fit::Fill => (across, down),
-            Fit::Integer => {
-                let whole = across.min(down).floor().max(1.0);
-                (whole, whole)
-            }
-        };
-        if !is_length(scale_x) || !is_length(scale_y) {
-            return Err(ViewportError::Design(design));
-        }
-        // Whole device pixels, so that what is on the grid of the design stays
-        // on that of the window.
-        let shift = DevicePoint::new(
-            ((window.width as f32 - design.width * scale_x) * 0.5).round(),
-            ((window.height as f32 - design.height * scale_y) * 0.5).round(),
-        );
-        Ok(Self {
+        let mut viewport = Self {
             design,
             window,
-            mapping: Mapping::new(scale_x, scale_y, shift),
+            fit,
+            mapping: Mapping::IDENTITY,
             safe: Insets::all(0.0),
-        })
+            monitor_scale: 1.0,
+            text_scale: 1.0,
+        };
+        let [x, y] = viewport.scales();
+        if !is_length(x) || !is_length(y) {
+            return Err(ViewportError::Design(design));
+        }
+        viewport.mapping = viewport.centered([x, y]);
+        Ok(viewport)
+    }
+
+    /// Device pixels in a design pixel, across and down.
+    fn scales(&self) -> [f32; 2] {
+        let across = self.window.width as f32 / self.design.width;
+        let down = self.window.height as f32 / self.design.height;
+        match self.fit {
+            Fit::Contain => [across.min(down); 2],
+            Fit::Cover => [across.max(down); 2],
+            Fit::Fill => [across, down],
+            Fit::Integer => [across.min(down).floor().max(1.0); 2],
+            Fit::None => [self.monitor_scale; 2],
+        }
+    }
+
+    /// The design in the middle of the window, by whole device pixels: what is on the grid of
+    /// the design stays on that of the window.
+    fn centered(&self, [x, y]: [f32; 2]) -> Mapping {
+        let middle = |window: u32, design: f32| ((window as f32 - design) * 0.5).round();
+        let shift = DevicePoint::new(
+            middle(self.window.width, self.design.width * x),
+            middle(self.window.height, self.design.height * y),
+        );
+        Mapping::new(x, y, shift)
+    }
+
+    /// The same viewport on a monitor with so many device pixels in a logical one, as the
+    /// window system tells it. It sets the size of [`Fit::None`]; the other fits follow from
+    /// the window alone. From 0.25 to 16, default 1; what is outside is clamped, no number
+    /// is 1.
+    #[must_use]
+    pub fn with_monitor_scale(mut self, scale: f32) -> Self {
+        self.monitor_scale = in_range(scale, 0.25, 16.0);
+        if self.fit == Fit::None {
+            self.mapping = self.centered(self.scales());
+        }
+        self
+    }
+
+    /// The same viewport for a reader who wants text so many times as large: from 0.5 to 3,
+    /// default 1; what is outside is clamped, no number is 1. Screens lay out their texts by
+    /// it; a text of one's own takes it by
+    /// [`Style::scaled`](crate::Style::scaled).
+    #[must_use]
+    pub fn with_text_scale(mut self, scale: f32) -> Self {
+        self.text_scale = in_range(scale, 0.5, 3.0);
+        self
+    }
+
+    /// The reader's own scale of text, from 0.5 to 3.
+    pub fn text_scale(&self) -> f32 {
+        self.text_scale
     }
 
     /// The way from design pixels to device pixels.
@@ -183,5 +231,12 @@ impl Viewport {
     /// A place of the design counted from its bottom left corner, y up.
     pub fn to_y_up(&self, at: Point) -> (f32, f32) {
         (at.x, self.design.height - at.y)
+    }
+}
+
+fn in_range(value: f32, low: f32, high: f32) -> f32 {
+    match value.is_nan() {
+        true => 1.0,
+        false => value.clamp(low, high),
     }
 }

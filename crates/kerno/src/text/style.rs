@@ -141,8 +141,18 @@ impl Style {
         stated.map_or(0.7 * self.size, |height| f32::from(height) * self.unit())
     }
 
-    /// All lengths so many times as large.
-    pub(super) fn scaled(&self, factor: f32) -> Self {
+    /// Returns the style with all lengths multiplied: size, spacing, effects, plate. For a
+    /// reader's own scale of text, say.
+    ///
+    /// ```no_run
+    /// # use kerno::{Face, Style};
+    /// # let face = Face::from_file("fonts/Lato-Medium.ttf")?;
+    /// let message = Style::new(&face, 16.0).scaled(1.5);
+    /// assert_eq!(message.size, 24.0);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn scaled(&self, factor: f32) -> Self {
         Self {
             size: self.size * factor,
             letter_spacing: self.letter_spacing * factor,

@@ -30,6 +30,18 @@ fn each_fit_scales_as_css_says() {
     assert_eq!(corner(Fit::Integer, 0.0, 0.0), at(180.0, 270.0));
     assert_eq!(view(1999, 900, Fit::Integer).mapping().scale(), 2.0);
     assert_eq!(view(320, 180, Fit::Integer).mapping().scale(), 1.0);
+    // None: the monitor's scale, (1000 - 960) / 2 and (900 - 540) / 2 px around.
+    let own = view(1000, 900, Fit::None).with_monitor_scale(1.5);
+    assert_eq!(own.mapping().point(Point::ORIGIN), at(20.0, 180.0));
+    assert_eq!(own.mapping().scale(), 1.5);
+    assert_eq!(own.with_monitor_scale(f32::NAN).mapping().scale(), 1.0);
+    let by_window = view(1000, 900, Fit::Contain);
+    assert_eq!(
+        by_window.with_monitor_scale(2.0).mapping(),
+        by_window.mapping()
+    );
+    let scales = [0.1, 1.5, 9.0, f32::NAN].map(|scale| own.with_text_scale(scale).text_scale());
+    assert_eq!(scales, [0.5, 1.5, 3.0, 1.0]);
 }
 
 #[test]
@@ -52,7 +64,13 @@ fn what_shows_nothing_is_refused() {
 }
 
 fn any_fit() -> impl Strategy<Value = Fit> {
-    prop::sample::select(vec![Fit::Contain, Fit::Cover, Fit::Fill, Fit::Integer])
+    prop::sample::select(vec![
+        Fit::Contain,
+        Fit::Cover,
+        Fit::Fill,
+        Fit::Integer,
+        Fit::None,
+    ])
 }
 
 proptest! {
