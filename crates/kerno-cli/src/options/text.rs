@@ -230,6 +230,7 @@ impl TextArgs {
             .edges(match self.edges {
                 EdgesArg::Smooth => Edges::Smooth,
                 EdgesArg::Hard => Edges::Hard,
+                EdgesArg::GridFitted => Edges::GridFitted,
             })
             .letter_spacing(self.letter_spacing)
             .word_spacing(self.word_spacing)

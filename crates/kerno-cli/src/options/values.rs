@@ -124,4 +124,6 @@ pub(super) enum EdgesArg {
     Smooth,
     /// On or off, for pixel faces
     Hard,
+    /// Anti-aliased, with baseline, x-height and capitals on whole pixels
+    GridFitted,
 }

@@ -12,6 +12,11 @@ pub enum Edges {
     /// For pixel faces: a pixel is on when its centre lies inside the outline.
     /// Such text is drawn at a whole number of device pixels per design pixel.
     Hard,
+    /// Smooth, with the heights that letters share (baseline, x-height, capitals, ascenders,
+    /// figures) on whole device pixels: sharper small text, its letters up to half a pixel
+    /// higher or lower than drawn. Where text is turned or its scale moves it is as
+    /// [`Edges::Smooth`].
+    GridFitted,
 }
 
 impl Edges {
@@ -19,7 +24,7 @@ impl Edges {
     /// that the window has: hard ones at a whole number of them, at least 1.
     pub fn drawn_scale(self, scale: f32) -> f32 {
         match self {
-            Self::Smooth => scale,
+            Self::Smooth | Self::GridFitted => scale,
             Self::Hard => scale.floor().max(1.0),
         }
     }

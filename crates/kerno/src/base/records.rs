@@ -9,6 +9,7 @@ use super::{BandSide, Edges, Join};
 pub(crate) enum EdgesRecord {
     Smooth,
     Hard,
+    GridFitted,
 }
 
 #[derive(Deserialize, Serialize)]

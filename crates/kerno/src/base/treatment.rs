@@ -168,10 +168,16 @@ impl Treatment {
     }
 
     /// The same treatment, blurred further by a standard deviation in device pixels; hard
-    /// edges stay as they are.
+    /// edges stay as they are, and the grid does not count.
     pub(crate) fn softened(self, deviation: f32) -> Self {
         match self.edges {
-            Edges::Smooth => self.with_blur(self.blur_px().hypot(deviation)),
+            Edges::Smooth | Edges::GridFitted => {
+                let smooth = Self {
+                    edges: Edges::Smooth,
+                    ..self
+                };
+                smooth.with_blur(self.blur_px().hypot(deviation))
+            }
             Edges::Hard => self,
         }
     }
@@ -202,6 +208,7 @@ impl fmt::Display for Treatment {
         f.write_str(match self.edges {
             Edges::Smooth => "smooth",
             Edges::Hard => "hard",
+            Edges::GridFitted => "grid-fitted",
         })?;
         if self.outset != 0 {
             write!(f, ", outset by {} px", self.outset_px())?;

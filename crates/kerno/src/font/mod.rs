@@ -26,6 +26,7 @@ mod subset;
 mod synthesis;
 mod table;
 mod tables;
+mod zones;
 
 pub use error::{FontError, TableFault};
 pub(crate) use face::FaceParts;
@@ -43,3 +44,4 @@ pub use table::Tag;
 #[cfg(feature = "installed-fonts")]
 pub(crate) use tables::{Directory, assemble, face_count, face_offset, read_name};
 pub use tables::{NameId, TableRecord};
+pub(crate) use zones::AlignmentZone;

@@ -69,7 +69,7 @@ macro_rules! binary_choice {
     };
 }
 binary_choice!(PageKind { Mask = 0, Color = 1 });
-binary_choice!(Edges { Smooth = 0, Hard = 1 });
+binary_choice!(Edges { Smooth = 0, Hard = 1, GridFitted = 2 });
 binary_choice!(BandSide {
     Outside = 0,
     Centered = 1,

@@ -51,13 +51,13 @@ impl Filler {
         let flattener = &mut self.flattener;
         let texels = &mut self.picture.texels;
         match edges {
-            Edges::Smooth if overlaps => {
+            Edges::Smooth | Edges::GridFitted if overlaps => {
                 self.sweep.start();
                 flattener.flatten(contours, local, &mut self.sweep);
                 self.sweep.fill(&mut self.accumulator);
                 self.accumulator.write_smooth(texels);
             }
-            Edges::Smooth => {
+            Edges::Smooth | Edges::GridFitted => {
                 let mut ink = SmoothInk(&mut self.accumulator);
                 flattener.flatten(contours, local, &mut ink);
                 self.accumulator.write_smooth(texels);

@@ -12,6 +12,7 @@ mod dropout;
 mod error;
 mod filler;
 mod flatten;
+mod grid_fit;
 mod lanes;
 mod overlap;
 mod placement;

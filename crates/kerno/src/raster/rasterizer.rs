@@ -1,6 +1,7 @@
 //! From a face and a glyph number to a picture.
 
 use super::filler::Filler;
+use super::grid_fit::GridFit;
 use super::overlap::overlaps;
 use super::placement::Placement;
 use super::treated::Treated;
@@ -14,6 +15,7 @@ use crate::outline::Outline;
 #[derive(Debug, Default)]
 pub struct Rasterizer {
     outline: Outline,
+    grid_fit: GridFit,
     filler: Filler,
     treated: Treated,
     veiled: Veiled,
@@ -46,6 +48,10 @@ impl Rasterizer {
             x: request.subpixel.shift(),
             y: 0.0,
         };
+        if request.treatment.edges == Edges::GridFitted {
+            let zones = face.alignment_zones();
+            self.grid_fit.apply(outline, zones, placement.scale);
+        }
         if !request.veil.is_empty() {
             let memory = (&mut self.filler, &mut self.treated);
             let placed = (&*outline, placement.scale);
@@ -60,8 +66,7 @@ impl Rasterizer {
             return treated.draw(&mut self.filler, placed, treatment, face.limits());
         }
         let edges = treatment.edges;
-        let overlaps =
-            edges == Edges::Smooth && face.overlaps(glyph, || overlaps(&outline.contours));
+        let overlaps = edges != Edges::Hard && face.overlaps(glyph, || overlaps(&outline.contours));
         let contours = (&outline.contours, overlaps);
         self.filler.fill(contours, placement, edges, face.limits())
     }

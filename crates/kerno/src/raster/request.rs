@@ -157,7 +157,7 @@ impl Subpixel {
     ) -> u8 {
         let treatment = treatment.into();
         let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
-        let is_placed = treatment.edges == Edges::Smooth && !is_full_width && !treatment.glides();
+        let is_placed = treatment.edges != Edges::Hard && !is_full_width && !treatment.glides();
         if is_placed && face.crisp_size(size) != Some(size) {
             positions.into().at(size)
         } else {

@@ -127,7 +127,7 @@ impl Treated {
             // Moved points do, and are far quicker than a band.
             stroked.contours.append(&outline.contours);
             stroked.outset(reach);
-            let has_overlaps = edges == Edges::Smooth && overlaps(&stroked.contours);
+            let has_overlaps = edges != Edges::Hard && overlaps(&stroked.contours);
             let whole = (&stroked.contours, has_overlaps);
             let picture = filler.fill(whole, placement, edges, limits)?;
             self.picture.clone_from(picture);
@@ -148,7 +148,7 @@ impl Treated {
         }
         stroked.contours.append(&outline.contours);
         // A band's parts lie over each other: there is no need to look.
-        let has_overlaps = edges == Edges::Smooth && (outset != 0.0 || overlaps(&stroked.contours));
+        let has_overlaps = edges != Edges::Hard && (outset != 0.0 || overlaps(&stroked.contours));
         let whole = (&stroked.contours, has_overlaps);
         self.picture
             .clone_from(filler.fill(whole, placement, edges, limits)?);

@@ -551,3 +551,52 @@ fn hard_edges_lose_no_thin_part() {
         }
     }
 }
+
+#[test]
+fn grid_fitted_letters_end_on_whole_pixels() {
+    let mut rasterizer = Rasterizer::new();
+    let mut blurred = 0;
+    for face in [lato(), averia()] {
+        for size in 9..=24 {
+            // Rows of a picture with the most that any of their pixels covers.
+            let mut rows = |letter: char, edges: Edges| {
+                let request = GlyphRequest::new(&face, glyph(&face, letter), size as f32);
+                let picture = rasterizer
+                    .glyph(&request.treatment(edges))
+                    .expect("a picture");
+                let rows = picture.texels.chunks(picture.width as usize);
+                let most: Vec<u8> = rows.map(|row| *row.iter().max().expect("a row")).collect();
+                (picture.top, most)
+            };
+            for (flat, round) in [('x', 'o'), ('H', 'O'), ('z', 'e')] {
+                let (top, most) = rows(flat, Edges::GridFitted);
+                let case = format!("{flat} at {size}: {most:?}");
+                // It is no fainter where it ends than in the next row.
+                assert!(i32::from(most[0]) + 60 >= i32::from(most[1]), "{case}");
+                assert!(most[most.len() - 1] >= 60, "{case}");
+                // It stands on the baseline.
+                assert_eq!(top + most.len() as i32, 0, "{case}");
+                let (top_round, most) = rows(round, Edges::GridFitted);
+                assert_eq!(
+                    (top_round, top_round + most.len() as i32),
+                    (top, 0),
+                    "{case}"
+                );
+                // The nearest whole pixel to the height that it is drawn in.
+                let outline = {
+                    let mut outline = Outline::new();
+                    let glyph = glyph(&face, flat);
+                    face.outline(glyph, &mut outline).expect("an outline");
+                    outline
+                };
+                let scale = f64::from(size) / f64::from(face.metrics().units_per_em);
+                let points = polygons(&outline, scale, 0.0);
+                let height = points.iter().flatten().map(|(_, y)| -y).fold(0.0, f64::max);
+                assert!((height + f64::from(top)).abs() <= 0.51, "{case}: {height}");
+                let (_, plain) = rows(flat, Edges::Smooth);
+                blurred += i32::from(plain[0] < 60);
+            }
+        }
+    }
+    assert!(blurred > 20, "smooth ones do not: {blurred}");
+}

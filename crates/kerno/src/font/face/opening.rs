@@ -13,7 +13,7 @@ use super::super::tables::{
     KernPairs, NameId, TableRecord, check_woff, face_count, face_offset, read_head, read_metrics,
     read_name,
 };
-use super::super::{FontError, Metrics, Synthesis, Tag};
+use super::super::{AlignmentZone, FontError, Metrics, Synthesis, Tag};
 use super::FaceId;
 use super::deferred::{Deferred, Opened, Work};
 use super::strikes::StrikeOrigin;
@@ -90,6 +90,8 @@ pub(in crate::font) struct FaceData {
     pub(super) fault: Option<Arc<FontError>>,
     /// What [`Face::pixels_per_em`] found.
     pub(in crate::font) grid: OnceLock<Option<f32>>,
+    /// Heights that its letters share, once they were asked for.
+    pub(in crate::font) zones: OnceLock<Vec<AlignmentZone>>,
     /// What [`Face::id`] found, or the pack said.
     pub(super) id: OnceLock<FaceId>,
 }
@@ -311,6 +313,7 @@ impl FaceData {
             overlaps: LazyCells::default(),
             fault: None,
             grid: OnceLock::new(),
+            zones: OnceLock::new(),
             id: OnceLock::new(),
         })
     }
