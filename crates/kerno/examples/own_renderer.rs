@@ -151,7 +151,9 @@ fn shaded(corners: &[Vertex; 3], weights: [f32; 3], atlas: &Atlas) -> [f32; 4] {
     let shade = corners[0].shade;
     let factor = match shade.kind {
         kind if kind == ShadeKind::Mask as u8 => {
-            [sample(atlas, PageKind::Mask, shade.page, u, v)[0]; 4]
+            let [mask, ..] = sample(atlas, PageKind::Mask, shade.page, u, v);
+            let weight = f32::from(shade.edge as i8) / 64.0;
+            [(mask + weight * mask * (1.0 - mask)).clamp(0.0, 1.0); 4]
         }
         kind if kind == ShadeKind::VeiledMask as u8 => {
             let down = f32::from(u16::from(shade.edge) * VEIL_UNITS);

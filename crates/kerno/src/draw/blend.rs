@@ -2,6 +2,19 @@
 
 use crate::base::Color;
 
+/// The colour space in which colours are blended.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum Blending {
+    /// sRGB as it is stored: fades look even, and black on white weighs as much as white on
+    /// black.
+    #[default]
+    Perceptual,
+    /// Linear light, as light mixes: light letters on dark look heavier, dark ones on light
+    /// thinner ([`Scope::text_contrast`](super::Scope::text_contrast) at -1 evens that out).
+    LinearLight,
+}
+
 /// a · b / 255, rounded to nearest, for all a and b up to 255.
 #[inline(always)]
 pub(super) fn times(a: u8, b: u8) -> u8 {

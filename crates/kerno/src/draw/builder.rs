@@ -65,6 +65,7 @@ impl FrameBuilder {
                 opacity: 1.0,
                 clip: Clip::default(),
                 group: 0,
+                contrast: 0.0,
             },
         }
     }

@@ -33,6 +33,7 @@ mod text;
 mod text_record;
 mod vertex;
 
+pub use blend::Blending;
 pub use builder::FrameBuilder;
 pub use canvas::Canvas;
 pub use draw_text::DrawText;
@@ -43,4 +44,4 @@ pub use shadow::BoxShadow;
 pub use shapes::RectStyle;
 pub use sprite::DrawSprite;
 
-pub use vertex::{Shade, ShadeKind, TEXEL_UNITS, VEIL_UNITS, Vertex};
+pub use vertex::{Shade, ShadeKind, TEXEL_UNITS, VEIL_UNITS, Vertex, WEIGHT_UNITS};

@@ -1,6 +1,6 @@
 //! Upright quads before they come to the window.
 
-use super::vertex::{Shade, TEXEL_UNITS, Vertex};
+use super::vertex::{Shade, ShadeKind, TEXEL_UNITS, Vertex};
 use crate::atlas::Slot;
 use crate::base::DeviceRect;
 
@@ -177,6 +177,14 @@ impl Quad {
         let shown = [0, 0, width * TEXEL_UNITS, height * TEXEL_UNITS];
         self.texels = on_page(slot, shown);
         self.shade = Shade::veiled(slot.page, slot.texels.height / 2, opacity);
+        self
+    }
+
+    /// The same mask with the weight that its colour takes at a contrast of -1 to 1.
+    pub(super) fn contrasted(mut self, contrast: f32) -> Self {
+        if self.shade.kind == ShadeKind::Mask as u8 && contrast != 0.0 {
+            self.shade = self.shade.contrasted(contrast, self.colors[0]);
+        }
         self
     }
 

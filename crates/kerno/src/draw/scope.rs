@@ -109,6 +109,22 @@ impl Scope<'_> {
         self
     }
 
+    /// Makes light letters heavier and dark ones thinner, or below 0 the other way, from -1
+    /// to 1; default 0. Blended as colours are stored, letters at 1 give the light that linear
+    /// blending gives; in [linear light](super::Blending::LinearLight), letters at -1 weigh
+    /// to the eye the same light on dark and dark on light. It changes the edges of the
+    /// letters' fill, by what the vertex says: the same on every renderer.
+    #[must_use]
+    pub fn text_contrast(mut self, contrast: f32) -> Self {
+        let is_number = !contrast.is_nan();
+        self.state.contrast = if is_number {
+            contrast.clamp(-1.0, 1.0)
+        } else {
+            0.0
+        };
+        self
+    }
+
     /// Cuts everything in the scope off at a rectangle of its design pixels, as they are
     /// when this is said: a transform that is said later moves the drawing under it. It
     /// breaks no batch.

@@ -17,6 +17,8 @@ pub(super) struct State {
     pub(super) opacity: f32,
     pub(super) clip: Clip,
     pub(super) group: GroupNumber,
+    /// By which light letters gain weight and dark ones lose it, -1 to 1.
+    pub(super) contrast: f32,
 }
 
 /// The way of a scope's design pixels to the window.

@@ -356,6 +356,7 @@ impl Scope<'_> {
         let quad = Quad::picture(at, &slot, units(&slot), color(layer.color));
         let quad = match veiled {
             Some(_) => quad.veiled(&slot, drawing.opacity),
+            None if number == 0 => quad.contrasted(self.state.contrast),
             None => quad,
         };
         let quad = match layer.bottom {

@@ -34,8 +34,8 @@ pub struct Shade {
     pub kind: u8,
     /// Index of the page in the texture array that the kind reads.
     pub page: u8,
-    /// For distance fields: the distance that counts as the edge. For veiled masks: the
-    /// distance down the page to the veil, in units of [`VEIL_UNITS`] texels.
+    /// For distance fields: the distance that counts as the edge. For masks: the weight w of
+    /// the letter in 1 / [`WEIGHT_UNITS`], two's complement. For veiled masks: the distance down the page to the veil, in units of [`VEIL_UNITS`] texels.
     pub edge: u8,
     /// For distance fields: how wide the edge is softened. For veiled masks: the opacity of
     /// the whole letter.
@@ -49,7 +49,8 @@ pub struct Shade {
 pub enum ShadeKind {
     /// The vertex colour alone.
     Solid = 0,
-    /// The vertex colour times the mask page's texel.
+    /// The vertex colour times m + w m (1 - m): m the mask page's texel, w the letter's
+    /// weight, mostly 0; kept within 0 to 1.
     Mask = 1,
     /// The vertex colour times the colour page's texel.
     Color = 4,
@@ -58,6 +59,17 @@ pub enum ShadeKind {
     /// of the letter. So a letter that fades is as its opaque picture, faded as a whole.
     VeiledMask = 5,
 }
+
+/// Units of a letter's weight in 1.
+pub const WEIGHT_UNITS: u8 = 64;
+
+/// The weight of white with which the light of all coverages of sRGB is a half on average, as
+/// that of linear blending is.
+const TO_LINEAR: f32 = 0.95;
+
+/// The weight the other way: with it the sRGB values of all coverages of light are a half on
+/// average.
+const FROM_LINEAR: f32 = 1.08;
 
 impl Shade {
     pub(super) const SOLID: Self = Self::new(ShadeKind::Solid, 0);
@@ -78,6 +90,22 @@ impl Shade {
             page,
             edge: (rows / VEIL_UNITS) as u8,
             softness: opacity,
+        }
+    }
+
+    /// The same mask, heavier or lighter by the brightness of its premultiplied colour.
+    pub(super) fn contrasted(self, contrast: f32, color: [u8; 4]) -> Self {
+        let [red, green, blue, alpha] = color.map(f32::from);
+        let brightness = (0.2126 * red + 0.7152 * green + 0.0722 * blue) / alpha.max(1.0);
+        let most = if contrast > 0.0 {
+            TO_LINEAR
+        } else {
+            FROM_LINEAR
+        };
+        let weight = contrast * most * (2.0 * brightness - 1.0);
+        Self {
+            edge: (weight * f32::from(WEIGHT_UNITS)).round() as i8 as u8,
+            ..self
         }
     }
 

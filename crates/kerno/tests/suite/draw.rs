@@ -2,7 +2,7 @@
 
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Affine, DevicePoint, Edges, Image, Insets, Mapping};
-use kerno::draw::{DrawSprite, Vertex};
+use kerno::draw::{Blending, DrawSprite, Vertex};
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Fit, FrameBuilder, Offset, Point, Rect,
     Size, Style, TextLayout, Viewport,
@@ -383,6 +383,10 @@ fn the_canvas_draws_what_the_contract_says() {
     let outlined = TextLayout::new("g", &outlined).expect("a layout");
     let place = DrawText::at(Point::new(3.0, 9.0), Anchor::TOP_LEFT);
     scope.text(&outlined, place).expect("room");
+    let heavy = TextLayout::new("8", &Style::new(&lato(), 12.0).color(Color::WHITE));
+    let mut scope = frame.scope().text_contrast(1.0);
+    let place = DrawText::at(Point::new(2.0, 2.0), Anchor::TOP_LEFT);
+    scope.text(&heavy.expect("a layout"), place).expect("room");
     let canvas = canvas(&mut builder, &atlas, 50, 40);
 
     let frame = builder.finish();
@@ -396,4 +400,97 @@ fn the_canvas_draws_what_the_contract_says() {
     // Up to five quads lie above one another, and each rounds to whole numbers; gradients are
     // mixed across and down by one, by triangles by the other.
     assert!(worst < 3.5, "{worst} of 255 off");
+}
+
+/// Light of a value of sRGB (IEC 61966-2-1).
+fn light(value: u8) -> f64 {
+    let value = f64::from(value) / 255.0;
+    match value <= 0.04045 {
+        true => value / 12.92,
+        false => ((value + 0.055) / 1.055).powf(2.4),
+    }
+}
+
+#[test]
+fn linear_light_mixes_as_light_does() {
+    let colors = [[0, 0, 0], [255, 255, 255], [3, 90, 200], [128, 20, 250]];
+    let size = DeviceSize::new(1, 1);
+    for (above, below) in colors.iter().flat_map(|a| colors.map(|b| (*a, b))) {
+        for alpha in [1_u8, 60, 128, 200, 255] {
+            let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+            let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+            let [red, green, blue] = above;
+            let all = Rect::new(0.0, 0.0, 1.0, 1.0);
+            frame.rect(all, Color::rgba(red, green, blue, alpha));
+            let mut canvas = Canvas::new(size).blending(Blending::LinearLight);
+            canvas.clear(Color::rgb(below[0], below[1], below[2]));
+            canvas.draw(builder.finish(), &atlas);
+            let [got @ .., opaque] = canvas.pixels()[0];
+            assert_eq!(opaque, 255);
+            for channel in 0..3 {
+                // A premultiplied colour has no more steps than its alpha.
+                let share = f64::from(alpha) / 255.0;
+                let stored = (f64::from(above[channel]) * share).round() / share;
+                let wanted = light(stored.min(255.0).round() as u8) * share
+                    + light(below[channel]) * (1.0 - share);
+                let off = [
+                    got[channel].saturating_sub(1),
+                    got[channel].saturating_add(1),
+                ];
+                let [low, high] = off.map(light);
+                let case = format!("{above:?} at {alpha} over {below:?}: {got:?}, not {wanted}");
+                assert!(low <= wanted + 1e-9 && wanted <= high + 1e-9, "{case}");
+            }
+        }
+    }
+}
+
+#[test]
+fn contrast_evens_light_and_dark_letters() {
+    /// Ink of a text: differences from the ground, of sRGB values or of light.
+    fn ink(is_light: bool, blending: Blending, contrast: f32, of: fn(u8) -> f64) -> f64 {
+        let (letters, ground) = match is_light {
+            true => (Color::WHITE, Color::BLACK),
+            false => (Color::BLACK, Color::WHITE),
+        };
+        let style = Style::new(&lato(), 14.0).color(letters);
+        let layout = TextLayout::new("Fog bank ahead", &style).expect("a layout");
+        let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+        let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+        let place = DrawText::at(Point::new(2.0, 2.0), Anchor::TOP_LEFT);
+        let mut scope = frame.scope().text_contrast(contrast);
+        scope.text(&layout, place).expect("room");
+        let mut canvas = Canvas::new(DeviceSize::new(110, 22)).blending(blending);
+        canvas.clear(ground);
+        canvas.draw(builder.finish(), &atlas);
+        let pixels = canvas.pixels().iter();
+        pixels
+            .map(|pixel| (of(pixel[1]) - of(ground.red)).abs())
+            .sum()
+    }
+    let value = |value: u8| f64::from(value) / 255.0;
+    let ratio = |blending, contrast, of| {
+        ink(true, blending, contrast, of) / ink(false, blending, contrast, of)
+    };
+    // As stored, values weigh alike and light does not; in linear light the other way.
+    assert!((ratio(Blending::Perceptual, 0.0, value) - 1.0).abs() < 0.01);
+    assert!(ratio(Blending::Perceptual, 0.0, light) < 0.8);
+    assert!((ratio(Blending::Perceptual, 1.0, light) - 1.0).abs() < 0.05);
+    assert!((ratio(Blending::LinearLight, 0.0, light) - 1.0).abs() < 0.01);
+    assert!(ratio(Blending::LinearLight, 0.0, value) > 1.2);
+    assert!((ratio(Blending::LinearLight, -1.0, value) - 1.0).abs() < 0.05);
+}
+
+#[test]
+fn the_shader_of_the_contract_compiles() {
+    let page = include_str!("../../../../docs/drawing.md");
+    let text = page
+        .split("```wgsl")
+        .nth(1)
+        .and_then(|rest| rest.split("```").next());
+    let module = naga::front::wgsl::parse_str(text.expect("a shader")).expect("it parses");
+    let flags = naga::valid::ValidationFlags::all();
+    let mut validator = naga::valid::Validator::new(flags, naga::valid::Capabilities::empty());
+    validator.validate(&module).expect("it is sound");
+    assert_eq!(module.entry_points.len(), 2);
 }

@@ -4,7 +4,9 @@
 //! of a picture. What comes out: those rows with the quads over them. A quad is drawn row by
 //! row: `texture` and `gradient` make what it shows, `rows` blends it.
 
+mod curve;
 mod gradient;
+mod linear;
 mod quads;
 mod rows;
 mod target;
@@ -12,5 +14,6 @@ mod texture;
 mod triangle;
 mod veil;
 
+pub(super) use linear::LinearLight;
 pub(super) use quads::Painter;
 pub(super) use target::Target;

@@ -1,13 +1,16 @@
 //! Quads, drawn row by row.
 
+use std::sync::Arc;
+
 use super::super::blend::{over, times};
 use super::super::{Frame, Pass, Shade, ShadeKind, Vertex};
+use super::curve::Curve;
 use super::gradient::{Gradient, RowColors};
 use super::rows::MaskedColor;
 use super::texture::{RowPlace, TexelRows, TextureSpan, sample};
 use super::triangle::Triangle;
 use super::veil::Veil;
-use super::{Target, rows};
+use super::{LinearLight, Target, rows};
 use crate::atlas::{Atlas, Page, PageKind};
 
 /// Draws frames; keeps its memory between them.
@@ -18,13 +21,16 @@ pub(in crate::draw) struct Painter {
     texels: TexelRows<4>,
     colors: Vec<[u8; 4]>,
     spare: Vec<[u8; 4]>,
+    curved: Vec<u8>,
+    /// Tables where colours are blended in linear light.
+    light: Option<Arc<LinearLight>>,
 }
 
 /// The page that a quad shows.
 #[derive(Clone, Copy)]
 enum Texture<'a> {
     Solid,
-    Mask(&'a Page),
+    Mask(&'a Page, Curve),
     Veiled(&'a Page, Veil),
     Color(&'a Page),
 }
@@ -34,7 +40,10 @@ impl<'a> Texture<'a> {
     fn of(shade: Shade, atlas: &'a Atlas) -> Option<Self> {
         let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
         match shade.kind {
-            kind if kind == ShadeKind::Mask as u8 => page(PageKind::Mask).map(Self::Mask),
+            kind if kind == ShadeKind::Mask as u8 => {
+                let curve = Curve::new(shade.edge);
+                page(PageKind::Mask).map(|page| Self::Mask(page, curve))
+            }
             kind if kind == ShadeKind::VeiledMask as u8 => {
                 page(PageKind::Mask).map(|page| Self::Veiled(page, Veil::of(shade)))
             }
@@ -45,6 +54,19 @@ impl<'a> Texture<'a> {
 }
 
 impl Painter {
+    /// A painter that blends in linear light where it has the tables for it.
+    pub(in crate::draw) fn new(light: Option<Arc<LinearLight>>) -> Self {
+        Self {
+            light,
+            ..Self::default()
+        }
+    }
+
+    /// The tables of one that blends in linear light.
+    pub(in crate::draw) fn light(&self) -> Option<&Arc<LinearLight>> {
+        self.light.as_ref()
+    }
+
     /// Draws a frame above what is there.
     ///
     /// A pixel is drawn where its centre lies in a quad; textures are sampled
@@ -63,9 +85,10 @@ impl Painter {
                 Pass::Begin => groups.push(target.like()),
                 Pass::End { opacity } => {
                     if let Some(mut pixels) = groups.pop() {
+                        let light = self.light.as_deref();
                         match groups.last_mut() {
-                            Some(below) => target.of(below).lay_over(&mut pixels, opacity),
-                            None => target.lay_over(&mut pixels, opacity),
+                            Some(below) => target.of(below).lay_over(&mut pixels, opacity, light),
+                            None => target.lay_over(&mut pixels, opacity, light),
                         }
                     }
                 }
@@ -97,7 +120,7 @@ impl Painter {
             };
             match TextureSpan::of(&corners).filter(|_| is_upright(&corners)) {
                 Some(span) => self.upright(&corners, (texture, span), target),
-                None => turned(&corners, texture, target),
+                None => turned(&corners, texture, target, self.light.as_deref()),
             }
         }
     }
@@ -120,7 +143,9 @@ impl Painter {
             return;
         }
         let gradient = Gradient::new(corners);
-        if let (Texture::Mask(page), Some(color)) = (texture, gradient.plain())
+        if let (Texture::Mask(page, curve), Some(color)) = (texture, gradient.plain())
+            && self.light.is_none()
+            && curve.is_straight()
             && let Some(texels) = picture.whole_rows(page, [across.texels(), down.texels()])
         {
             let color = MaskedColor::new(color);
@@ -165,18 +190,39 @@ impl Painter {
         (texture, picture): (Texture<'_>, &TextureSpan),
         place: RowPlace,
     ) {
+        let light = self.light.clone();
+        let light = light.as_deref();
         match texture {
-            Texture::Solid => match plain {
-                Some(color) => rows::blend(row, color),
-                None => rows::blend_colors(row, &self.colors),
+            Texture::Solid => match (light, plain) {
+                (None, Some(color)) => rows::blend(row, color),
+                (None, None) => rows::blend_colors(row, &self.colors),
+                (Some(light), _) => {
+                    let color = |index: usize| plain.unwrap_or_else(|| self.colors[index]);
+                    for (index, pixel) in row.iter_mut().enumerate() {
+                        light.over(pixel, light.light(color(index)), 1.0);
+                    }
+                }
             },
-            Texture::Mask(page) => {
+            Texture::Mask(page, curve) => {
                 let mask = self.masks.sampled(picture, page, place).as_flattened();
-                match plain {
-                    Some(color) => MaskedColor::new(color).blend(row, mask),
-                    None => {
+                let mask = match curve.is_straight() {
+                    true => mask,
+                    false => {
+                        self.curved.clear();
+                        self.curved.extend_from_slice(mask);
+                        curve.apply(&mut self.curved);
+                        &self.curved
+                    }
+                };
+                match (light, plain) {
+                    (None, Some(color)) => MaskedColor::new(color).blend(row, mask),
+                    (None, None) => {
                         rows::mask(&mut self.colors, mask);
                         rows::blend_colors(row, &self.colors);
+                    }
+                    (Some(_), _) => {
+                        let seen = mask.iter().map(|mask| f32::from(*mask) / 255.0);
+                        covered(row, (plain, &self.colors), seen, light);
                     }
                 }
             }
@@ -184,16 +230,13 @@ impl Painter {
                 let below = picture.moved_down(veil.rows);
                 let masks = self.masks.sampled(picture, page, place);
                 let veils = self.veils.sampled(&below, page, place);
-                for (index, (pixel, ([mask], [above]))) in
-                    row.iter_mut().zip(masks.iter().zip(veils)).enumerate()
-                {
-                    let color = plain.unwrap_or_else(|| self.colors[index]);
-                    *pixel = over(veil.masked(color, *mask, *above), *pixel);
-                }
+                let pairs = masks.iter().zip(veils);
+                let seen = pairs.map(|([mask], [above])| veil.seen(*mask, *above));
+                covered(row, (plain, &self.colors), seen, light);
             }
             Texture::Color(page) => {
                 let texels = self.texels.sampled(picture, page, place);
-                if plain == Some([255; 4]) {
+                if plain == Some([255; 4]) && light.is_none() {
                     return rows::blend_colors(row, texels);
                 }
                 self.spare.clear();
@@ -202,35 +245,68 @@ impl Painter {
                     Some(color) => rows::tint(&mut self.spare, color),
                     None => rows::tint_each(&mut self.spare, &self.colors),
                 }
-                rows::blend_colors(row, &self.spare);
+                match light {
+                    Some(light) => light.blend_colors(row, &self.spare),
+                    None => rows::blend_colors(row, &self.spare),
+                }
             }
         }
     }
 }
 
+/// Draws a row, in one colour or in one each, of which shares from 0 to 1 are seen.
+fn covered(
+    row: &mut [[u8; 4]],
+    (plain, colors): (Option<[u8; 4]>, &[[u8; 4]]),
+    seen: impl Iterator<Item = f32>,
+    light: Option<&LinearLight>,
+) {
+    for (index, (pixel, seen)) in row.iter_mut().zip(seen).enumerate() {
+        blend(pixel, plain.unwrap_or_else(|| colors[index]), seen, light);
+    }
+}
+
+/// Lays a colour over a pixel, of which a share from 0 to 1 is seen.
+fn blend(pixel: &mut [u8; 4], color: [u8; 4], seen: f32, light: Option<&LinearLight>) {
+    match light {
+        Some(light) => light.over(pixel, light.light(color), seen),
+        None => {
+            let above = color.map(|channel| (f32::from(channel) * seen + 0.5) as u8);
+            *pixel = over(above, *pixel);
+        }
+    }
+}
+
 /// Draws any convex quad: its two triangles.
-fn turned(corners: &[Vertex; 4], texture: Texture<'_>, target: &mut Target<'_>) {
+fn turned(
+    corners: &[Vertex; 4],
+    texture: Texture<'_>,
+    target: &mut Target<'_>,
+    light: Option<&LinearLight>,
+) {
     let [a, b, c, d] = *corners;
     for triangle in [[a, b, c], [a, c, d]].into_iter().filter_map(Triangle::new) {
         triangle.each(target, |pixel, point| {
             let [u, v] = point.texel;
-            let above = match texture {
-                Texture::Mask(page) => {
-                    let [coverage] = sample(page, u, v);
-                    point.color.map(|channel| times(channel, coverage))
+            let mut color = point.color;
+            let seen = match texture {
+                Texture::Mask(page, curve) => {
+                    let [mask] = sample(page, u, v);
+                    f32::from(curve.at(mask)) / 255.0
                 }
                 Texture::Veiled(page, veil) => {
-                    let [coverage] = sample(page, u, v);
+                    let [mask] = sample(page, u, v);
                     let [above] = sample(page, u, v + veil.rows as f32);
-                    veil.masked(point.color, coverage, above)
+                    veil.seen(mask, above)
                 }
                 Texture::Color(page) => {
                     let texel: [u8; 4] = sample(page, u, v);
-                    std::array::from_fn(|channel| times(texel[channel], point.color[channel]))
+                    color = std::array::from_fn(|channel| times(texel[channel], color[channel]));
+                    1.0
                 }
-                Texture::Solid => point.color,
+                Texture::Solid => 1.0,
             };
-            *pixel = over(above, *pixel);
+            blend(pixel, color, seen, light);
         });
     }
 }

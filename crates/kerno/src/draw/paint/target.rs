@@ -1,5 +1,7 @@
 //! Rows of a picture that are drawn on.
 
+use super::LinearLight;
+
 /// Some rows of a picture, all of its width.
 pub(in crate::draw) struct Target<'a> {
     pixels: &'a mut [[u8; 4]],
@@ -28,9 +30,17 @@ impl<'a> Target<'a> {
     }
 
     /// Lays another picture of the same rows over this one, at an opacity.
-    pub(super) fn lay_over(&mut self, pixels: &mut [[u8; 4]], opacity: u8) {
+    pub(super) fn lay_over(
+        &mut self,
+        pixels: &mut [[u8; 4]],
+        opacity: u8,
+        light: Option<&LinearLight>,
+    ) {
         super::rows::tint(pixels, [opacity; 4]);
-        super::rows::blend_colors(self.pixels, pixels);
+        match light {
+            Some(light) => light.blend_colors(self.pixels, pixels),
+            None => super::rows::blend_colors(self.pixels, pixels),
+        }
     }
 
     pub(super) fn width(&self) -> usize {

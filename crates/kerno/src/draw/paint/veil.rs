@@ -19,10 +19,9 @@ impl Veil {
         }
     }
 
-    /// A colour where a mask has a coverage and the layers above have another.
-    pub(super) fn masked(&self, color: [u8; 4], coverage: u8, above: u8) -> [u8; 4] {
-        let (coverage, above) = (f32::from(coverage) / 255.0, f32::from(above) / 255.0);
-        let seen = coverage * (1.0 - above) / (1.0 - self.opacity * above);
-        color.map(|channel| (f32::from(channel) * seen + 0.5) as u8)
+    /// The share of a mask that is seen, where the layers above cover a part of it: 0 to 1.
+    pub(super) fn seen(&self, mask: u8, above: u8) -> f32 {
+        let (mask, above) = (f32::from(mask) / 255.0, f32::from(above) / 255.0);
+        mask * (1.0 - above) / (1.0 - self.opacity * above)
     }
 }
