@@ -50,6 +50,9 @@ pub(crate) enum CliError {
     /// More fonts than a proof has room for.
     #[error("{0} fonts; a proof has room for at most six side by side")]
     TooManyFonts(usize),
+    /// More fonts than a comparison shows.
+    #[error("{0} fonts; `--compare` shows one, in several ways")]
+    CompareOne(usize),
     /// A picture that can't be that large.
     #[error(
         "the picture would be {0} × {1} pixels, and at most 8192 a side are allowed; choose a smaller --size, --scale, --width or --padding"
@@ -127,7 +130,8 @@ impl CliError {
             | Self::PictureTooLarge(..)
             | Self::NoSize
             | Self::UnknownForm(_)
-            | Self::TooManyFonts(_) => 2,
+            | Self::TooManyFonts(_)
+            | Self::CompareOne(_) => 2,
             _ => 1,
         }
     }

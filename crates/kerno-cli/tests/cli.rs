@@ -460,6 +460,9 @@ fn a_proof_has_a_column_for_each_font() {
     let said = refusal(1, &["proof", LATO, &broken, "-o", &path]);
     assert!(said.contains("odd.ttf"), "{said}");
     assert!(refusal(2, &["proof"]).contains("<FONT>"));
+    let compared = output(&["proof", LATO, "--compare", "-o", &path]);
+    assert!(compared.contains("1280 × 800"), "{compared}");
+    assert!(refusal(2, &["proof", LATO, LATO, "--compare"]).contains("shows one"));
     // A text that the face lacks is not shown as a row of empty boxes.
     let foreign = output(&["proof", LATO, "--text", "\u{13000}\u{13001}", "-o", &path]);
     assert!(foreign.contains("1280"), "{foreign}");

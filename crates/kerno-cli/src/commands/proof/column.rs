@@ -1,62 +1,14 @@
-//! `kerno proof`.
+//! A column of a proof: all that one face is judged by.
 
-use std::io::Write;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 
-use clap::Args;
-use kerno::atlas::{Sampling, SpriteOptions};
-use kerno::base::{Edges, Image, Mapping};
-use kerno::draw::{DrawSprite, Scope};
-use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, Offset, Point, Rect,
-    Size, Style, TextLayout,
-};
+use kerno::base::Edges;
+use kerno::{Anchor, Face, Offset, Point, Rect, Size, Style, TextLayout};
 
-use crate::demo::caption_face;
-use crate::error::{CliError, in_font};
-use crate::options::PngParser;
-use crate::output::write_png;
+use super::plate::magnified;
+use super::{HEIGHT, INK, LAMP, MIST, Sheet, colored};
+use crate::error::CliError;
 
-#[derive(Debug, Args)]
-pub(crate) struct ProofArgs {
-    /// Font files, side by side; at most six
-    #[arg(value_name = "FONT", required = true)]
-    pub(crate) fonts: Vec<PathBuf>,
-    /// The try-out text
-    #[arg(
-        long,
-        value_name = "TEXT",
-        default_value = "The lamplight ferry leaves Heron Steps at 7:45, fog or no fog."
-    )]
-    pub(crate) text: String,
-    /// The PNG to write
-    #[arg(short, long, value_name = "FILE", default_value = "proof.png", value_parser = PngParser)]
-    pub(crate) output: PathBuf,
-}
-
-/// Fonts of a proof, which has room for six side by side.
-const MOST_FONTS: usize = 6;
-
-impl ProofArgs {
-    /// # Errors
-    /// [`CliError::TooManyFonts`].
-    pub(crate) fn check(&self) -> Result<(), CliError> {
-        match self.fonts.len() {
-            count if count > MOST_FONTS => Err(CliError::TooManyFonts(count)),
-            _ => Ok(()),
-        }
-    }
-}
-
-const GROUND: Color = Color::rgb(0x0f, 0x1b, 0x26);
-const PLATE: Color = Color::rgb(0x17, 0x29, 0x37);
-const RULE: Color = Color::rgb(0x2c, 0x46, 0x55);
-const INK: Color = Color::rgb(0xf6, 0xea, 0xd0);
-const LAMP: Color = Color::rgb(0xff, 0xcf, 0x70);
-const MIST: Color = Color::rgb(0x8f, 0xac, 0xb3);
-
-const HEIGHT: f32 = 800.0;
-const MARGIN: f32 = 28.0;
 /// The sizes that the try-out text is shown at, in pixels per em.
 const SIZES: [f32; 7] = [10.0, 12.0, 14.0, 18.0, 24.0, 32.0, 48.0];
 /// A crisp size that differs by no more than this share stands in for one of them.
@@ -69,70 +21,7 @@ const EDGES: &str = "Rag 8 & fog, oars";
 const PLATE_HEIGHT: f32 = 140.0;
 const ZOOM: f32 = 5.0;
 
-/// Draws a picture to judge fonts by, a column for each.
-pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    args.check()?;
-    let count = args.fonts.len() as f32;
-    let column = (1280.0 / count).max(480.0).floor();
-    let window = DeviceSize::new((column * count) as u32, HEIGHT as u32);
-    let mut atlas = Atlas::default();
-    let mut builder = FrameBuilder::new();
-    let mut sheet = Sheet {
-        frame: builder.begin(&mut atlas, Mapping::IDENTITY),
-        caption: caption_face()?,
-    };
-    for (index, path) in args.fonts.iter().enumerate() {
-        let face = Face::from_file(path)?;
-        let left = column * index as f32;
-        let room = Rect::new(left + MARGIN, 0.0, column - 2.0 * MARGIN, HEIGHT);
-        if index > 0 {
-            sheet
-                .frame
-                .rect(Rect::new(left, MARGIN, 1.0, HEIGHT - 2.0 * MARGIN), RULE);
-        }
-        draw_column(&mut sheet, &face, path, &args.text, room).map_err(in_font(path))?;
-    }
-    let mut canvas = Canvas::new(window);
-    canvas.clear(GROUND);
-    canvas.draw(builder.finish(), &atlas);
-    write_png(&args.output, &canvas.to_image())?;
-    let (width, height) = (window.width, window.height);
-    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
-    Ok(())
-}
-
-fn colored(face: &Face, size: f32, color: Color) -> Style {
-    Style::new(face, size).color(color)
-}
-
-/// What the proof is drawn with.
-struct Sheet<'a> {
-    frame: Scope<'a>,
-    caption: Face,
-}
-
-impl Sheet<'_> {
-    fn text(&mut self, layout: &TextLayout, at: Point, anchor: Anchor) -> Result<(), CliError> {
-        Ok(self.frame.text(layout, DrawText::at(at, anchor))?)
-    }
-
-    /// A small heading; returns the place below it.
-    fn heading(&mut self, text: &str, at: Point) -> Result<Point, CliError> {
-        let style = Style::new(&self.caption, 10.0)
-            .color(MIST)
-            .letter_spacing(1.2);
-        let layout = TextLayout::new(text, &style)?;
-        self.text(&layout, at, Anchor::TOP_LEFT)?;
-        Ok(at + Offset::new(0.0, layout.size().height + 4.0))
-    }
-
-    fn note(&mut self, text: &str, at: Point, anchor: Anchor) -> Result<(), CliError> {
-        let style = colored(&self.caption, 11.0, MIST);
-        self.text(&TextLayout::new(text, &style)?, at, anchor)
-    }
-}
-
-fn draw_column(
+pub(super) fn draw_column(
     sheet: &mut Sheet<'_>,
     face: &Face,
     path: &Path,
@@ -149,14 +38,14 @@ fn draw_column(
 
 /// The strike and size nearest to a wanted one at which the face is crisp; the
 /// wanted one for a face that has none.
-fn crisp(face: &Face, wanted: f32) -> Result<(Face, f32), CliError> {
+pub(super) fn crisp(face: &Face, wanted: f32) -> Result<(Face, f32), CliError> {
     let (face, size) = face.for_size(wanted)?;
     let size = face.crisp_size(size).unwrap_or(size);
     Ok((face, size))
 }
 
 /// The wanted text, or letters of the face where it lacks half of that.
-fn text_in_face(face: &Face, text: &str) -> String {
+pub(super) fn text_in_face(face: &Face, text: &str) -> String {
     let letters = || text.chars().filter(|character| !character.is_whitespace());
     let known = letters()
         .filter(|character| face.glyph(*character).is_some())
@@ -171,7 +60,7 @@ fn text_in_face(face: &Face, text: &str) -> String {
 }
 
 /// The start of a text that fits a width, whole words where it has any.
-fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError> {
+pub(super) fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError> {
     let whole = TextLayout::new(text, style)?;
     let fits = |end: &&kerno::text::Cluster| end.x + end.advance <= width;
     let Some(last) = whole.clusters().iter().take_while(fits).last() else {
@@ -185,7 +74,7 @@ fn fitted(text: &str, style: &Style, width: f32) -> Result<TextLayout, CliError>
     Ok(TextLayout::new(&text[..cut], style)?)
 }
 
-fn draw_title(
+pub(super) fn draw_title(
     sheet: &mut Sheet<'_>,
     face: &Face,
     path: &Path,
@@ -267,33 +156,9 @@ fn draw_edges(
         let left = below.x + (half + 16.0) * side as f32;
         let rect = Rect::new(left, below.y, plate.width, plate.height);
         let style = Style::new(face, *size).color(INK).edges(edges);
-        let image = small_text(text, &style, rect, zoom)?;
-        let name = format!("{size} {edges:?} {}", rect.x);
-        let options = SpriteOptions::default()
-            .density(1.0 / zoom)
-            .sampling(Sampling::Nearest);
-        let sprite = sheet.frame.atlas().add_sprite(&name, &image, options)?;
-        let corner = rect.point(Anchor::TOP_LEFT);
-        let draw = DrawSprite::at(corner, Anchor::TOP_LEFT);
-        sheet.frame.sprite(sprite, draw)?;
+        magnified(sheet, text, &style, (rect, zoom))?;
     }
     Ok(below + Offset::new(0.0, plate.height + 18.0))
-}
-
-/// A plate with small text in its middle, before it is magnified.
-fn small_text(text: &str, style: &Style, plate: Rect, zoom: f32) -> Result<Image, CliError> {
-    let size = Size::new((plate.width / zoom).floor(), (plate.height / zoom).floor());
-    let line = fitted(text, style, size.width - 4.0)?;
-    let mut atlas = Atlas::default();
-    let mut builder = FrameBuilder::new();
-    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
-    // On one baseline, whatever the edges.
-    let at = Point::new((size.width / 2.0).floor(), (size.height * 0.64).floor());
-    frame.text(&line, DrawText::at(at, line.baseline_anchor(0.5)))?;
-    let mut canvas = Canvas::new(DeviceSize::new(size.width as u32, size.height as u32));
-    canvas.clear(PLATE);
-    canvas.draw(builder.finish(), &atlas);
-    Ok(canvas.to_image())
 }
 
 /// The same words with and without kerning.
