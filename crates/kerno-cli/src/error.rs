@@ -11,7 +11,7 @@ use kerno::dialogue::PaceError;
 use kerno::font::FontError;
 use kerno::markup::{MarkupError, NumberError, StyleFileError};
 use kerno::pack::PackError;
-use kerno::screen::ViewportError;
+use kerno::screen::{ScreenError, ViewportError};
 use kerno::text::TextError;
 
 /// Why the command stopped.
@@ -26,6 +26,21 @@ pub(crate) enum CliError {
     /// A number that can't be written so.
     #[error(transparent)]
     Number(#[from] NumberError),
+    /// A screen.
+    #[error(transparent)]
+    Screen(#[from] ScreenError),
+    /// A value of a screen that should be a number.
+    #[error("the value “{0}” is a number, and “{1}” is none")]
+    NoNumber(String, String),
+    /// A value of a screen that should be true or false.
+    #[error("the value “{0}” is true or false, and “{1}” is neither")]
+    NoFlag(String, String),
+    /// A file of values.
+    #[error("“{}” has no values", .0.display())]
+    Values(PathBuf, #[source] Box<dyn Error + Send + Sync>),
+    /// A file that can't be read.
+    #[error("cannot read “{}”", .0.display())]
+    Read(PathBuf, #[source] io::Error),
     /// Named styles.
     #[error(transparent)]
     Styles(#[from] StyleFileError),

@@ -25,7 +25,7 @@ pub(crate) struct Arguments {
 }
 
 fn main() -> ExitCode {
-    let arguments = Arguments::parse();
+    let arguments = Arguments::parse_from(commands::spelled(std::env::args_os().collect()));
     let mut out = BufWriter::new(io::stdout().lock());
     let done = arguments
         .command

@@ -9,7 +9,9 @@ mod measure;
 mod proof;
 mod render;
 
+use std::ffi::OsString;
 use std::io::Write;
+use std::path::Path;
 
 use clap::Subcommand;
 use comfy_table::{CellAlignment, Table, presets};
@@ -21,7 +23,7 @@ use fonts::{FontsArgs, fonts};
 use inspect::{InspectArgs, inspect};
 use measure::{MeasureArgs, measure};
 use proof::{ProofArgs, proof};
-use render::{RenderArgs, render};
+use render::{RenderArgs, RenderScreenArgs, is_screen, render, render_screen};
 
 use crate::error::CliError;
 
@@ -33,8 +35,10 @@ pub(crate) enum Command {
     Fonts(FontsArgs),
     /// Measure a text: where every glyph stands, before anything is drawn
     Measure(MeasureArgs),
-    /// Render a text to a PNG
+    /// Render a text, or a screen file, to a PNG
     Render(RenderArgs),
+    #[command(hide = true, bin_name = "kerno render", display_name = "render")]
+    RenderScreen(RenderScreenArgs),
     /// Draw a proof of one or several fonts to a PNG, to judge and choose by
     Proof(ProofArgs),
     /// Write a font at one size as BDF or as a picture sheet, to touch it up
@@ -53,12 +57,28 @@ impl Command {
             Self::Fonts(args) => fonts(args, out),
             Self::Measure(args) => measure(args, out),
             Self::Render(args) => render(args, out),
+            Self::RenderScreen(args) => render_screen(args, out),
             Self::Proof(args) => proof(args, out),
             Self::Convert(args) => convert(args, out),
             Self::Bake(args) => bake(args, out),
             Self::Demo(args) => demo(args, out),
         }
     }
+}
+
+/// The arguments as they are read: `render` of a screen file takes other options than that of
+/// a text.
+pub(crate) fn spelled(mut arguments: Vec<OsString>) -> Vec<OsString> {
+    let is_render = arguments.get(1).is_some_and(|command| command == "render");
+    if is_render
+        && arguments
+            .iter()
+            .skip(2)
+            .any(|argument| is_screen(Path::new(argument)))
+    {
+        arguments[1] = OsString::from("render-screen");
+    }
+    arguments
 }
 
 /// A plain table: columns by spaces, no lines; columns named in `right` are

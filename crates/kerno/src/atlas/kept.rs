@@ -67,7 +67,7 @@ struct Kept {
 pub(super) const BAKED: u64 = u64::MAX;
 
 /// Index of a picture that is kept, for as long as the atlas has the same stamp.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
 pub(crate) struct KeptId(u32);
 
 impl KeptId {

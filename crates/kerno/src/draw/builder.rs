@@ -9,6 +9,8 @@ use super::scope::Scope;
 use super::state::{State, Way};
 use super::{Batch, Frame, Pass};
 use crate::atlas::Atlas;
+#[cfg(feature = "screens")]
+use crate::atlas::KeptId;
 use crate::base::{Affine, Mapping};
 
 /// Gathers frames, one after another. Keep one: it keeps its memory, so a warm frame
@@ -40,6 +42,9 @@ pub struct FrameBuilder {
     plain_indices: Vec<u32>,
     sorted_indices: Vec<u32>,
     batches: Vec<Batch>,
+    /// Pictures of a frame that is repeated, each once.
+    #[cfg(feature = "screens")]
+    used: Vec<KeptId>,
 }
 
 impl FrameBuilder {
@@ -53,6 +58,8 @@ impl FrameBuilder {
     /// design pixels to the window.
     pub fn begin<'a>(&'a mut self, atlas: &'a mut Atlas, mapping: Mapping) -> Scope<'a> {
         atlas.begin_frame();
+        #[cfg(feature = "screens")]
+        self.used.clear();
         self.recall.begin(&mut self.now, atlas.stamp());
         Scope {
             now: &mut self.now,
@@ -68,6 +75,23 @@ impl FrameBuilder {
                 contrast: 0.0,
             },
         }
+    }
+
+    /// Begins a frame in the atlas that is the same as the one before; returns false where the
+    /// atlas changed, so that it has to be gathered anew.
+    #[cfg(feature = "screens")]
+    pub(crate) fn repeat(&mut self, atlas: &mut Atlas) -> bool {
+        if !self.recall.is_of(atlas.stamp()) {
+            return false;
+        }
+        atlas.begin_frame();
+        if self.used.is_empty() {
+            self.used.clone_from(&self.now.pictures);
+            self.used.sort_unstable();
+            self.used.dedup();
+        }
+        atlas.touch(&self.used);
+        true
     }
 
     /// The frame: its quads in painter's order.

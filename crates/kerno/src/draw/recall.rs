@@ -31,6 +31,12 @@ impl Recall {
         self.next = 0;
     }
 
+    /// Returns whether its frames were gathered with an atlas in some state.
+    #[cfg(feature = "screens")]
+    pub(super) fn is_of(&self, stamp: Stamp) -> bool {
+        self.stamp == Some(stamp)
+    }
+
     /// Copies a text of the frame before, if it is as it was, and returns whether it did.
     pub(super) fn copy(
         &mut self,

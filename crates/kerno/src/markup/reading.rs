@@ -2,9 +2,9 @@
 
 use std::borrow::Cow;
 
-use crate::base::{Color, nearest};
+use crate::base::{Color, Edges, nearest};
 use crate::font::Face;
-use crate::text::{Effect, InlineSprite, OwnedSpan, Plate, SIGN, Span, Style};
+use crate::text::{Effect, InlineSprite, LineHeight, OwnedSpan, Plate, SIGN, Span, Style};
 
 /// Changes that a named style makes to the style around it; the rest stays.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -12,8 +12,14 @@ use crate::text::{Effect, InlineSprite, OwnedSpan, Plate, SIGN, Span, Style};
 pub struct StyleChange {
     /// Another face.
     pub face: Option<Face>,
+    /// Faces for characters that it lacks, in their order.
+    pub fallback: Option<Vec<Face>>,
+    /// Another size, in design pixels per em.
+    pub size: Option<f32>,
     /// So many times the size.
     pub scale: Option<f32>,
+    /// Another kind of edges.
+    pub edges: Option<Edges>,
     /// Another colour.
     pub color: Option<Color>,
     /// Other effects in place of those around: an empty list takes them away.
@@ -26,6 +32,12 @@ pub struct StyleChange {
     pub plate: Option<Option<Plate>>,
     /// Other space between clusters, in design pixels.
     pub letter_spacing: Option<f32>,
+    /// Other space at word breaks, in design pixels.
+    pub word_spacing: Option<f32>,
+    /// Another height of lines.
+    pub line_height: Option<LineHeight>,
+    /// With figures of one width, or without.
+    pub tabular: Option<bool>,
     /// The distance the letters are raised, in design pixels.
     pub baseline_shift: Option<f32>,
 }
@@ -35,24 +47,75 @@ crate::base::setters! {
     }
     changed {
         face: Face,
+        fallback: Vec<Face>,
+        size: f32,
         scale: f32,
+        edges: Edges,
         color: Color,
         effects: Vec<Effect>,
         underline: bool,
         line_through: bool,
         plate: Option<Plate>,
         letter_spacing: f32,
+        word_spacing: f32,
+        line_height: LineHeight,
+        tabular: bool,
         baseline_shift: f32,
     }
 }
 
 impl StyleChange {
+    /// Returns this change on top of another one: what this one does not change is as there.
+    #[must_use]
+    pub fn over(&self, base: &Self) -> Self {
+        let size = self.size.or(base.size);
+        // A size of one's own is no part of what is scaled below.
+        let scale = match (self.size, self.scale, base.scale) {
+            (None, Some(own), Some(below)) => Some(own * below),
+            (None, own, below) => own.or(below),
+            (Some(_), own, _) => own,
+        };
+        Self {
+            face: self.face.clone().or_else(|| base.face.clone()),
+            fallback: self.fallback.clone().or_else(|| base.fallback.clone()),
+            size,
+            scale,
+            edges: self.edges.or(base.edges),
+            color: self.color.or(base.color),
+            effects: self.effects.clone().or_else(|| base.effects.clone()),
+            underline: self.underline.or(base.underline),
+            line_through: self.line_through.or(base.line_through),
+            plate: self.plate.or(base.plate),
+            letter_spacing: self.letter_spacing.or(base.letter_spacing),
+            word_spacing: self.word_spacing.or(base.word_spacing),
+            line_height: self.line_height.or(base.line_height),
+            tabular: self.tabular.or(base.tabular),
+            baseline_shift: self.baseline_shift.or(base.baseline_shift),
+        }
+    }
+
+    /// Returns the style that a text begins with: none where the change names no face.
+    pub fn style(&self) -> Option<Style> {
+        let face = self.face.as_ref()?;
+        Some(self.apply(&Style::new(face, self.size.unwrap_or(Self::USUAL_SIZE))))
+    }
+
+    /// The size of a style that states none, in design pixels per em.
+    pub const USUAL_SIZE: f32 = 16.0;
+
     fn apply(&self, around: &Style) -> Style {
         let mut style = around.clone();
         if let Some(face) = &self.face {
             style.face = face.clone();
         }
-        style.size *= self.scale.unwrap_or(1.0);
+        if let Some(fallback) = &self.fallback {
+            style.fallback.clone_from(fallback);
+        }
+        style.size = self.size.unwrap_or(style.size) * self.scale.unwrap_or(1.0);
+        style.edges = self.edges.unwrap_or(style.edges);
+        style.word_spacing = self.word_spacing.unwrap_or(style.word_spacing);
+        style.line_height = self.line_height.unwrap_or(style.line_height);
+        style.tabular = self.tabular.unwrap_or(style.tabular);
         style.color = self.color.unwrap_or(style.color);
         if let Some(effects) = &self.effects {
             style.effects.clone_from(effects);
@@ -224,6 +287,11 @@ impl StyledText {
     /// Its parts with their styles, for [`TextLayout`](crate::TextLayout).
     pub fn spans(&self) -> Vec<Span<'_>> {
         OwnedSpan::spans(&self.parts, &self.text)
+    }
+
+    /// Its parts in their order, for who puts something between them.
+    pub(crate) fn parts(&self) -> &[OwnedSpan] {
+        &self.parts
     }
 
     /// The marks that stand between its clusters.

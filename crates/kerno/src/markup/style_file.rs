@@ -14,13 +14,21 @@ use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
 use toml::Spanned;
 
 use super::{EffectRecord, Markup, StyleChange};
-use crate::base::{Color, Image, Limits, Size, TomlFault, line_of, parse, read_text};
+use crate::base::{
+    Color, Edges, Image, Limits, Size, TomlFault, line_of, nearest, parse, read_text,
+};
 use crate::font::Face;
-use crate::text::{InlineSprite, Plate, SpriteAlign};
+use crate::text::{InlineSprite, LineHeight, Plate, SpriteAlign};
 
 /// Names of texts with markup, as a file has them.
 #[derive(Clone, Debug, Default)]
 pub struct StyleFile {
+    /// Styles by their names, with what they inherit.
+    styles: BTreeMap<String, StyleChange>,
+    /// Faces by the names that the file gives them.
+    faces: BTreeMap<String, Face>,
+    /// The style that each kind of element has by default.
+    defaults: BTreeMap<String, String>,
     markup: Markup,
     pictures: Vec<(String, Image)>,
 }
@@ -70,8 +78,14 @@ const ICON: &str = "icon";
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct Entries {
+    /// Files of faces by their names.
     #[serde(default)]
-    styles: BTreeMap<String, StyleEntry>,
+    faces: BTreeMap<String, Spanned<String>>,
+    #[serde(default)]
+    styles: BTreeMap<Spanned<String>, StyleEntry>,
+    /// Names of styles by kinds of elements.
+    #[serde(default)]
+    defaults: BTreeMap<String, Spanned<String>>,
     #[serde(default)]
     sprites: BTreeMap<String, SpriteEntry>,
     /// Names that mean something to the game alone.
@@ -82,7 +96,13 @@ struct Entries {
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct StyleEntry {
+    /// The style that it changes, where it is not the one around it.
+    base: Option<Spanned<String>>,
     face: Option<Spanned<String>>,
+    fallback: Option<Vec<Spanned<String>>>,
+    size: Option<Spanned<f32>>,
+    #[serde(default, with = "edges")]
+    edges: Option<Edges>,
     scale: Option<Spanned<f32>>,
     color: Option<Spanned<String>>,
     /// Layers of the letters' look, from the first that is painted.
@@ -91,7 +111,27 @@ struct StyleEntry {
     underline: Option<bool>,
     line_through: Option<bool>,
     letter_spacing: Option<f32>,
+    word_spacing: Option<f32>,
+    /// Times the size.
+    line_height: Option<Spanned<f32>>,
+    tabular: Option<bool>,
     baseline_shift: Option<f32>,
+}
+
+/// Kinds of edges, where they are said.
+mod edges {
+    use serde::{Deserialize, Deserializer};
+
+    use crate::base::{Edges, EdgesRecord};
+
+    #[derive(Deserialize)]
+    struct Said(#[serde(with = "EdgesRecord")] Edges);
+
+    pub(super) fn deserialize<'de, D: Deserializer<'de>>(
+        from: D,
+    ) -> Result<Option<Edges>, D::Error> {
+        Said::deserialize(from).map(|said| Some(said.0))
+    }
 }
 
 /// A table, or the word `none`, which takes away what is around.
@@ -159,6 +199,8 @@ enum AlignEntry {
 struct Reader<'a> {
     path: &'a Path,
     text: &'a str,
+    /// Faces by the names that the file gives them.
+    faces: BTreeMap<String, Face>,
 }
 
 impl StyleFile {
@@ -168,20 +210,47 @@ impl StyleFile {
     /// # Errors
     /// [`StyleFileError`] with the line that is wrong, or that names a file that is.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, StyleFileError> {
+        Self::from_file_with(path, |_| None)
+    }
+
+    /// As [`StyleFile::from_file`], with faces that are open already: those of a pack, say.
+    /// `known` is asked for each name of a face before its file is read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_with(
+        path: impl AsRef<Path>,
+        known: impl Fn(&str) -> Option<Face>,
+    ) -> Result<Self, StyleFileError> {
         let path = path.as_ref();
         let text =
             read_text(path, Limits::default().file_bytes).map_err(|source| StyleFileError::Io {
                 path: path.to_owned(),
                 source,
             })?;
-        let reader = Reader { path, text: &text };
+        let mut reader = Reader {
+            path,
+            text: &text,
+            faces: BTreeMap::new(),
+        };
         let entries: Entries = parse(&text).map_err(|fault| reader.fault(fault))?;
         let mut file = Self::default();
+        for (name, file) in &entries.faces {
+            let face = known(name).map_or_else(|| reader.open(file), Ok)?;
+            reader.faces.insert(name.clone(), face);
+        }
         for mark in &entries.marks {
             file.markup = file.markup.mark(mark);
         }
-        for (name, entry) in &entries.styles {
-            file.markup = file.markup.style(name, reader.style(entry)?);
+        for name in entries.styles.keys() {
+            let change = reader.inherited(name, &entries.styles)?;
+            file.markup = file.markup.style(name.get_ref(), change.clone());
+            file.styles.insert(name.get_ref().clone(), change);
+        }
+        file.faces.clone_from(&reader.faces);
+        for (kind, style) in &entries.defaults {
+            reader.known(style, &entries.styles)?;
+            file.defaults.insert(kind.clone(), style.get_ref().clone());
         }
         for (name, entry) in &entries.sprites {
             let (sprite, picture) = reader.sprite(name, entry)?;
@@ -189,6 +258,41 @@ impl StyleFile {
             file.pictures.push((name.clone(), picture));
         }
         Ok(file)
+    }
+
+    /// A style by its name, with what it inherits.
+    pub fn style(&self, name: &str) -> Option<&StyleChange> {
+        self.styles.get(name)
+    }
+
+    /// A face by the name that the file gives it.
+    pub fn face(&self, name: &str) -> Option<&Face> {
+        self.faces.get(name)
+    }
+
+    /// The names of its styles.
+    pub fn style_names(&self) -> impl Iterator<Item = &str> {
+        self.styles.keys().map(String::as_str)
+    }
+
+    /// The name of the style that a kind of element has by default (`[defaults]`).
+    pub fn default_style(&self, kind: &str) -> Option<&str> {
+        self.defaults.get(kind).map(String::as_str)
+    }
+
+    /// Adds a style in code.
+    #[must_use]
+    pub fn with_style(mut self, name: &str, change: StyleChange) -> Self {
+        self.markup = self.markup.style(name, change.clone());
+        self.styles.insert(name.to_owned(), change);
+        self
+    }
+
+    /// Says in code which style a kind of element has by default.
+    #[must_use]
+    pub fn with_default(mut self, kind: &str, style: &str) -> Self {
+        self.defaults.insert(kind.to_owned(), style.to_owned());
+        self
     }
 
     /// Styles, sprites and marks by their names. Sprites are arguments of `@icon(…)`.
@@ -252,11 +356,66 @@ impl Reader<'_> {
         self.path.parent().unwrap_or(Path::new("")).join(name)
     }
 
+    /// Opens the file that a text names.
+    fn open(&self, name: &Spanned<String>) -> Result<Face, StyleFileError> {
+        let opened = Face::from_file(self.beside(name.get_ref()));
+        opened.map_err(self.error_in(&name.span(), "face"))
+    }
+
+    /// The face of a name, or of a file.
+    fn face(&self, name: &Spanned<String>) -> Result<Face, StyleFileError> {
+        let known = self.faces.get(name.get_ref());
+        known.map_or_else(|| self.open(name), |face| Ok(face.clone()))
+    }
+
+    /// Finds a style that another one names.
+    fn known<'e>(
+        &self,
+        name: &Spanned<String>,
+        styles: &'e BTreeMap<Spanned<String>, StyleEntry>,
+    ) -> Result<&'e StyleEntry, StyleFileError> {
+        styles.get(name).ok_or_else(|| {
+            let names = styles.keys().map(|known| known.get_ref().as_str());
+            let hint = nearest(name.get_ref(), names)
+                .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
+            let problem = format!("there is no style “{}”{hint}", name.get_ref());
+            self.error(&name.span(), problem)
+        })
+    }
+
+    /// A style with all that it inherits.
+    fn inherited(
+        &self,
+        name: &Spanned<String>,
+        styles: &BTreeMap<Spanned<String>, StyleEntry>,
+    ) -> Result<StyleChange, StyleFileError> {
+        let mut change = StyleChange::default();
+        let mut next = Some(name);
+        let mut seen: Vec<&str> = Vec::new();
+        while let Some(name) = next {
+            if seen.contains(&name.get_ref().as_str()) {
+                let problem = format!(
+                    "the style “{}” inherits itself: {}",
+                    name.get_ref(),
+                    seen.join(" → ")
+                );
+                return Err(self.error(&name.span(), problem));
+            }
+            seen.push(name.get_ref());
+            let entry = self.known(name, styles)?;
+            change = change.over(&self.style(entry)?);
+            next = entry.base.as_ref();
+        }
+        Ok(change)
+    }
+
     fn style(&self, entry: &StyleEntry) -> Result<StyleChange, StyleFileError> {
-        let face = entry.face.as_ref().map(|name| {
-            let opened = Face::from_file(self.beside(name.get_ref()));
-            opened.map_err(self.error_in(&name.span(), "face"))
-        });
+        let face = entry.face.as_ref().map(|name| self.face(name));
+        let fallback = entry.fallback.as_ref();
+        let fallback = fallback.map(|names| names.iter().map(|name| self.face(name)).collect());
+        let size = entry.size.as_ref();
+        let line_height = entry.line_height.as_ref();
+        let line_height = line_height.map(|times| self.length(times, "line height"));
         let scale = entry.scale.as_ref();
         let color = entry.color.as_ref().map(|color| self.color(color));
         let effect = |record: &Spanned<EffectRecord>| {
@@ -274,6 +433,12 @@ impl Reader<'_> {
         });
         Ok(StyleChange {
             face: face.transpose()?,
+            fallback: fallback.transpose()?,
+            size: size.map(|size| self.length(size, "size")).transpose()?,
+            edges: entry.edges,
+            word_spacing: entry.word_spacing,
+            line_height: line_height.transpose()?.map(LineHeight::Multiple),
+            tabular: entry.tabular,
             scale: scale.map(|scale| self.length(scale, "scale")).transpose()?,
             color: color.transpose()?,
             effects: effects.transpose()?,

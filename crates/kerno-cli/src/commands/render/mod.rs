@@ -1,6 +1,7 @@
 //! `kerno render`.
 
 mod boxes;
+mod screen;
 
 use std::io::Write;
 use std::path::PathBuf;
@@ -14,6 +15,7 @@ use kerno::{
     TextLayout,
 };
 
+pub(crate) use self::screen::{RenderScreenArgs, is_screen, render_screen};
 use crate::error::{CliError, in_font};
 use crate::options::{
     LaidOut, Look, PngParser, TextArgs, parse_effect, parse_length, parse_number, parse_size,

@@ -8,12 +8,25 @@ use toml::Spanned;
 use super::entries::{AnimationEntry, SecondsEntry, SpriteEntry};
 use super::sources::Source;
 use super::{AnimationPlan, Manifest, SpritePlan, find};
-use crate::atlas::{Animation, Sprite, SpriteId, SpriteOptions, frames, numbered, pictures_in};
+use crate::atlas::{
+    Animation, Atlas, AtlasError, Sprite, SpriteId, SpriteOptions, frames, numbered, pictures_in,
+};
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
 use crate::base::{Anchor, Image, Insets};
 
 impl Manifest {
+    /// Adds the sprites of the manifest to an atlas, without baking anything.
+    ///
+    /// # Errors
+    /// As [`Atlas::add_sprite`].
+    pub fn add_sprites_to(&self, atlas: &mut Atlas) -> Result<(), AtlasError> {
+        for sprite in &self.sprites {
+            atlas.add_sprite(&sprite.name, &sprite.image, sprite.options)?;
+        }
+        Ok(())
+    }
+
     pub(super) fn add_sprites(
         &mut self,
         sources: &[Source],

@@ -1,0 +1,258 @@
+//! `kerno render SCREEN.toml`.
+
+use std::error::Error;
+use std::fs;
+use std::io::Write;
+use std::path::{Path, PathBuf};
+
+use clap::Args;
+use kerno::atlas::SpriteOptions;
+use kerno::bake::Manifest;
+use kerno::base::Mapping;
+use kerno::screen::{Screen, Value};
+use kerno::{
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Style,
+    TextLayout,
+};
+
+use crate::demo::caption_face;
+use crate::error::CliError;
+use crate::options::{PngParser, WindowSize, parse_seconds};
+use crate::output::write_png;
+
+/// Draw a screen to a PNG: several windows and languages side by side
+#[derive(Debug, Args)]
+pub(crate) struct RenderScreenArgs {
+    /// The screen file (docs/screen.md)
+    #[arg(value_name = "SCREEN")]
+    screen: PathBuf,
+    /// A value of the screen; may be said several times
+    #[arg(long = "set", value_name = "NAME=VALUE", value_parser = parse_setting)]
+    settings: Vec<(String, String)>,
+    /// A JSON or TOML file of values
+    #[arg(long, value_name = "FILE")]
+    values: Option<PathBuf>,
+    /// Size of the window in device pixels; may be said several times
+    #[arg(long = "size", value_name = "WIDTHxHEIGHT", default_value = "1280x720")]
+    sizes: Vec<WindowSize>,
+    /// Language of the texts; may be said several times. `all` for each that there is, `en-XA`
+    /// for one with accents and longer words
+    #[arg(long = "language", value_name = "TAG")]
+    languages: Vec<String>,
+    /// Seconds that have gone by
+    #[arg(long, value_name = "SECONDS", value_parser = parse_seconds, default_value = "0")]
+    time: f64,
+    /// Scale of the texts that a reader asks for, 0.5 to 3
+    #[arg(long, value_name = "N", default_value = "1")]
+    text_scale: f32,
+    /// Draw the elements' boxes and names over the picture
+    #[arg(long)]
+    boxes: bool,
+    /// Colour behind the screen, as in CSS
+    #[arg(long, value_name = "COLOR", default_value = "#16222e")]
+    background: Color,
+    /// The PNG to write
+    #[arg(short, long, value_name = "FILE", value_parser = PngParser)]
+    output: PathBuf,
+}
+
+fn parse_setting(text: &str) -> Result<(String, String), String> {
+    let refuse = || "write a name and a value, such as fares=1284".to_owned();
+    let (name, value) = text.split_once('=').ok_or_else(refuse)?;
+    Ok((name.trim().to_owned(), value.to_owned()))
+}
+
+/// Returns whether a file is a screen: TOML that says a design size.
+pub(crate) fn is_screen(path: &Path) -> bool {
+    let is_toml = path.extension().is_some_and(|ending| ending == "toml");
+    let text = if is_toml {
+        fs::read_to_string(path).unwrap_or_default()
+    } else {
+        String::new()
+    };
+    text.lines().any(|line| {
+        let rest = line.trim_start().strip_prefix("design");
+        rest.is_some_and(|rest| rest.trim_start().starts_with('='))
+    })
+}
+
+/// Opens a screen with its sprites.
+pub(crate) fn open_screen(path: &Path) -> Result<(Screen, Atlas), CliError> {
+    let mut atlas = Atlas::default();
+    let description = kerno::screen::ScreenDescription::from_file(path)?;
+    if let Some(sprites) = &description.sprites {
+        let sprites = path.parent().unwrap_or(Path::new("")).join(sprites);
+        match sprites.is_dir() {
+            true => {
+                atlas.add_sprites_from_folder(&sprites, &SpriteOptions::default())?;
+            }
+            false => Manifest::from_file(&sprites)?.add_sprites_to(&mut atlas)?,
+        }
+    }
+    let screen = Screen::from_file(path, &mut atlas)?;
+    Ok((screen, atlas))
+}
+
+/// Space around the pictures of a sheet, and room for a heading.
+const GAP: u32 = 24;
+
+pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let (mut screen, mut atlas) = open_screen(&args.screen)?;
+    let languages: Vec<String> = match args.languages.as_slice() {
+        [] => vec![screen.language().to_owned()],
+        [all] if all == "all" => screen.languages().map(str::to_owned).collect(),
+        named => named.to_vec(),
+    };
+    let mut pictures = Vec::new();
+    for language in &languages {
+        screen.set_language(language, &mut atlas)?;
+        for (name, value) in file_values(args)?.into_iter().chain(args.settings.clone()) {
+            set(&mut screen, &name, &value)?;
+        }
+        screen.settle();
+        screen.advance(args.time);
+        for size in &args.sizes {
+            let picture = draw(&mut screen, &mut atlas, size.0, args)?;
+            let heading = format!("{language}, {} × {}", size.0.width, size.0.height);
+            pictures.push((heading, picture));
+        }
+        if screen.missing() > 0 {
+            let missing = screen.missing();
+            writeln!(
+                out,
+                "{language}: {missing} characters are in none of the faces"
+            )?;
+        }
+    }
+    let canvas = match pictures.len() {
+        1 => pictures.remove(0).1,
+        _ => sheet(&pictures)?,
+    };
+    write_png(&args.output, &canvas.to_image())?;
+    let size = canvas.size();
+    writeln!(
+        out,
+        "{}: {} × {} pixels",
+        args.output.display(),
+        size.width,
+        size.height
+    )?;
+    Ok(())
+}
+
+/// Values of a file, as they would be typed.
+fn file_values(args: &RenderScreenArgs) -> Result<Vec<(String, String)>, CliError> {
+    let Some(path) = &args.values else {
+        return Ok(Vec::new());
+    };
+    let text = fs::read_to_string(path).map_err(|error| CliError::Read(path.clone(), error))?;
+    let is_json = path.extension().is_some_and(|ending| ending == "json");
+    let wrong = |error: Box<dyn Error + Send + Sync>| CliError::Values(path.clone(), error);
+    let table: toml::Table = match is_json {
+        true => serde_json::from_str(&text).map_err(|error| wrong(error.into()))?,
+        false => toml::from_str(&text).map_err(|error| wrong(error.into()))?,
+    };
+    let plain = |value: toml::Value| match value {
+        toml::Value::String(text) => text,
+        other => other.to_string(),
+    };
+    Ok(table
+        .into_iter()
+        .map(|(name, value)| (name, plain(value)))
+        .collect())
+}
+
+/// Sets a value by what was typed, as the kind that the screen declares.
+fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
+    let value = match screen.value(name) {
+        Some(Value::Number(_)) => match text.trim().parse::<f64>() {
+            Ok(number) => Value::Number(number),
+            Err(_) => return Err(CliError::NoNumber(name.to_owned(), text.to_owned())),
+        },
+        Some(Value::Flag(_)) => match text.trim() {
+            "true" | "yes" => Value::Flag(true),
+            "false" | "no" => Value::Flag(false),
+            _ => return Err(CliError::NoFlag(name.to_owned(), text.to_owned())),
+        },
+        _ => Value::Text(text.to_owned()),
+    };
+    Ok(screen.set(name, value)?)
+}
+
+fn draw(
+    screen: &mut Screen,
+    atlas: &mut Atlas,
+    window: DeviceSize,
+    args: &RenderScreenArgs,
+) -> Result<Canvas, CliError> {
+    let view = screen.viewport(window)?.with_text_scale(args.text_scale);
+    let mut canvas = Canvas::try_new(window)?;
+    canvas.clear(args.background);
+    let frame = screen.frame(atlas, &view)?;
+    canvas.draw(frame, atlas);
+    if args.boxes {
+        let mut builder = FrameBuilder::new();
+        let mut own = Atlas::default();
+        let mut frame = builder.begin(&mut own, view.mapping());
+        let style = Style::new(&caption_face()?, 5.5).color(Color::rgb(0xff, 0xe0, 0x60));
+        for (name, rect) in screen.elements() {
+            outline(&mut frame, rect);
+            let layout = TextLayout::new(name, &style)?;
+            let at = rect.point(Anchor::TOP_LEFT);
+            frame.text(&layout, DrawText::at(at, Anchor::TOP_LEFT))?;
+        }
+        canvas.draw(builder.finish(), &own);
+    }
+    Ok(canvas)
+}
+
+fn outline(frame: &mut kerno::draw::Scope<'_>, rect: Rect) {
+    let line = Color::rgba(0xff, 0x60, 0xa0, 0xb0);
+    let corners = [
+        (Anchor::TOP_LEFT, Anchor::TOP_RIGHT),
+        (Anchor::TOP_RIGHT, Anchor::BOTTOM_RIGHT),
+        (Anchor::BOTTOM_LEFT, Anchor::BOTTOM_RIGHT),
+        (Anchor::TOP_LEFT, Anchor::BOTTOM_LEFT),
+    ];
+    for (from, to) in corners {
+        frame.line(rect.point(from), rect.point(to), 0.5, line);
+    }
+}
+
+/// Puts pictures on one sheet, each under its heading, in rows of about one length.
+fn sheet(pictures: &[(String, Canvas)]) -> Result<Canvas, CliError> {
+    let widest = pictures
+        .iter()
+        .map(|(_, picture)| picture.size().width)
+        .max()
+        .unwrap_or(1);
+    let row = (pictures.len() as f32).sqrt().ceil() as u32 * (widest + GAP);
+    let (mut x, mut y, mut height, mut width) = (GAP, GAP, 0, 0);
+    let mut places = Vec::new();
+    for (_, picture) in pictures {
+        let size = picture.size();
+        if x > GAP && x + size.width > row + GAP {
+            (x, y, height) = (GAP, y + height + GAP, 0);
+        }
+        places.push((x, y));
+        x += size.width + GAP;
+        width = width.max(x);
+        height = height.max(size.height + GAP);
+    }
+    let mut canvas = Canvas::try_new(DeviceSize::new(width, y + height + GAP))?;
+    canvas.clear(Color::rgb(0x0c, 0x12, 0x18));
+    let mut atlas = Atlas::default();
+    let mut builder = FrameBuilder::new();
+    let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+    let style = Style::new(&caption_face()?, 14.0).color(Color::rgb(0x8f, 0xac, 0xb3));
+    for ((heading, _), (x, y)) in pictures.iter().zip(&places) {
+        let layout = TextLayout::new(heading, &style)?;
+        let at = Point::new(*x as f32, *y as f32 + 18.0 - 4.0);
+        frame.text(&layout, DrawText::at(at, layout.baseline_anchor(0.0)))?;
+    }
+    canvas.draw(builder.finish(), &atlas);
+    for ((_, picture), (x, y)) in pictures.iter().zip(&places) {
+        canvas.draw_enlarged(picture, *x as i32, (*y + GAP) as i32, 1);
+    }
+    Ok(canvas)
+}

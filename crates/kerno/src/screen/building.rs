@@ -1,0 +1,348 @@
+//! From a description to elements that can be arranged: all names are looked up.
+
+use std::collections::BTreeMap;
+
+use super::description::hint;
+use super::element::{Content, Element, Length, TextContent, TextSource, Visibility};
+use super::node::{Body, Finder, Node};
+use super::screen::number_language;
+use super::strings::{Forms, LanguageTable, PSEUDO, plural_rules, pseudo};
+use super::template::{Template, VALUE};
+use super::text_body::{TextBody, TextParts};
+use super::{ScreenDescription, ScreenError, StringTables, Value};
+use crate::atlas::Atlas;
+use crate::base::{Insets, Rect};
+use crate::markup::{Markup, StyleFile};
+use crate::text::{LayoutContext, Style};
+
+/// How deep elements may nest.
+const DEEPEST: usize = 64;
+
+/// The kind of element that texts are, in the `[defaults]` of style files.
+const TEXT: &str = "text";
+
+/// Elements that can be arranged.
+pub(super) struct Built {
+    /// Parents before their children.
+    pub(super) nodes: Vec<Node>,
+    pub(super) names: BTreeMap<String, usize>,
+    pub(super) roots: Vec<usize>,
+}
+
+/// Looks up all that a screen names, in a language.
+pub(super) fn build(
+    (description, styles, strings): (&ScreenDescription, &StyleFile, &StringTables),
+    language: &str,
+    atlas: &Atlas,
+    context: &mut LayoutContext,
+) -> Result<Built, ScreenError> {
+    check_values(description)?;
+    let order = order(description)?;
+    let values: Vec<Value> = description.values.iter().map(|v| v.start.clone()).collect();
+    let texts = Texts {
+        description,
+        styles,
+        markup: styles.markup().clone().mark(VALUE),
+        table: strings.table(language),
+        language,
+    };
+    let finder = Finder { description, atlas };
+    let mut built = Built {
+        nodes: Vec::with_capacity(order.len()),
+        names: BTreeMap::new(),
+        roots: Vec::new(),
+    };
+    for element in order {
+        check_numbers(description, element)?;
+        let body = match &element.content {
+            Content::Text(text) => {
+                Body::Text(Box::new(texts.body(element, text, &values, context)?))
+            }
+            _ => finder.body(element, &values)?,
+        };
+        let parent = element.parent.as_ref().map(|parent| built.names[parent]);
+        let index = built.nodes.len();
+        built.names.insert(element.name.clone(), index);
+        match parent {
+            Some(parent) => built.nodes[parent].children.push(index),
+            None => built.roots.push(index),
+        }
+        let shown = |name: &str| -> Result<bool, ScreenError> {
+            Ok(values[description.value_index(element, name)?].is_true())
+        };
+        built.nodes.push(Node {
+            element: element.clone(),
+            parent,
+            children: Vec::new(),
+            body,
+            rect: Rect::default(),
+            is_there: match &element.visible {
+                Visibility::Always => true,
+                Visibility::Never => false,
+                Visibility::While(name) => shown(name)?,
+                Visibility::Unless(name) => !shown(name)?,
+            },
+        });
+    }
+    // As they are painted.
+    let heights: Vec<i32> = built.nodes.iter().map(|node| node.element.z).collect();
+    built.roots.sort_by_key(|index| heights[*index]);
+    for node in &mut built.nodes {
+        node.children.sort_by_key(|index| heights[*index]);
+    }
+    Ok(built)
+}
+
+/// The elements in an order with parents before their children, else as they come.
+fn order(description: &ScreenDescription) -> Result<Vec<&Element>, ScreenError> {
+    let elements = &description.elements;
+    if let Some(last) = elements.get(ScreenDescription::MOST_ELEMENTS) {
+        let most = ScreenDescription::MOST_ELEMENTS;
+        let problem = format!("a screen has at most {most} elements");
+        return Err(description.fault(last, problem));
+    }
+    let mut names: BTreeMap<&str, usize> = BTreeMap::new();
+    for (index, element) in elements.iter().enumerate() {
+        if element.name.is_empty() {
+            return Err(description.fault(element, "an element needs a name"));
+        }
+        if names.insert(&element.name, index).is_some() {
+            return Err(description.fault(element, "there is an element of this name already"));
+        }
+    }
+    let mut children: Vec<Vec<usize>> = vec![Vec::new(); elements.len()];
+    let mut open = Vec::new();
+    for (index, element) in elements.iter().enumerate().rev() {
+        let Some(parent) = &element.parent else {
+            open.push((index, 1));
+            continue;
+        };
+        let Some(parent) = names.get(parent.as_str()) else {
+            let near = hint(parent, names.keys().copied());
+            let problem = format!("there is no element “{parent}” to be in{near}");
+            return Err(description.fault(element, problem));
+        };
+        children[*parent].push(index);
+    }
+    let mut order = Vec::with_capacity(elements.len());
+    let mut reached = vec![false; elements.len()];
+    while let Some((index, depth)) = open.pop() {
+        if depth > DEEPEST {
+            let problem = format!("elements nest deeper than {DEEPEST}");
+            return Err(description.fault(&elements[index], problem));
+        }
+        reached[index] = true;
+        order.push(&elements[index]);
+        open.extend(children[index].iter().map(|child| (*child, depth + 1)));
+    }
+    match reached.iter().position(|reached| !reached) {
+        Some(lost) => Err(description.fault(
+            &elements[lost],
+            "its parents go in a circle: it is in itself",
+        )),
+        None => Ok(order),
+    }
+}
+
+fn check_values(description: &ScreenDescription) -> Result<(), ScreenError> {
+    let fault = |problem: String| ScreenError::Line {
+        path: description.path.clone(),
+        line: 0,
+        problem,
+        source: None,
+    };
+    for (index, value) in description.values.iter().enumerate() {
+        let name = &value.name;
+        if description.values[..index]
+            .iter()
+            .any(|known| known.name == *name)
+        {
+            return Err(fault(format!("there are two values “{name}”")));
+        }
+        let Some([least, most]) = value.range else {
+            continue;
+        };
+        let Value::Number(start) = value.start else {
+            let kind = value.start.kind();
+            return Err(fault(format!(
+                "the value “{name}” is {kind} and has no range"
+            )));
+        };
+        if !(least.is_finite() && most.is_finite() && least <= start && start <= most) {
+            let problem = format!("the value “{name}” starts at {start}, out of {least} to {most}");
+            return Err(fault(problem));
+        }
+    }
+    Ok(())
+}
+
+/// Refuses numbers that mean nothing.
+fn check_numbers(description: &ScreenDescription, element: &Element) -> Result<(), ScreenError> {
+    let fault = |what: &str, number: f32, wanted: &str| {
+        Err(description.fault(
+            element,
+            format!("its {what} is {number}; it must be {wanted}"),
+        ))
+    };
+    let lengths = [
+        ("width", element.width),
+        ("height", element.height),
+        ("min-width", element.min_width),
+        ("min-height", element.min_height),
+        ("max-width", element.max_width),
+        ("max-height", element.max_height),
+    ];
+    for (what, length) in lengths {
+        if let Length::Px(number) | Length::Percent(number) = length
+            && !(0.0..=1e6).contains(&number)
+        {
+            return fault(what, number, "0 to 1000000");
+        }
+    }
+    let sides = |sides: Insets| [sides.top, sides.right, sides.bottom, sides.left];
+    for number in sides(element.padding) {
+        if !(0.0..=1e6).contains(&number) {
+            return fault("padding", number, "0 to 1000000");
+        }
+    }
+    let places = [element.offset.x, element.offset.y, element.rotation];
+    for number in sides(element.margin).into_iter().chain(places) {
+        if !(-1e6..=1e6).contains(&number) {
+            return fault("margin, offset or rotation", number, "-1000000 to 1000000");
+        }
+    }
+    if !(0.0..=1e6).contains(&element.gap) {
+        return fault("gap", element.gap, "0 to 1000000");
+    }
+    if !(0.0..=1e6).contains(&element.grow) {
+        return fault("grow", element.grow, "0 to 1000000");
+    }
+    if !(0.0..=1.0).contains(&element.opacity) {
+        return fault("opacity", element.opacity, "0 to 1");
+    }
+    if !(-1e3..=1e3).contains(&element.scale) {
+        return fault("scale", element.scale, "-1000 to 1000");
+    }
+    match element.aspect_ratio {
+        Some(ratio) if !(ratio > 0.0 && ratio <= 1e6) => {
+            fault("aspect-ratio", ratio, "above 0, up to 1000000")
+        }
+        _ => Ok(()),
+    }
+}
+
+/// Makes the texts of a screen in a language.
+struct Texts<'a> {
+    description: &'a ScreenDescription,
+    styles: &'a StyleFile,
+    markup: Markup,
+    table: Option<&'a LanguageTable>,
+    language: &'a str,
+}
+
+impl Texts<'_> {
+    fn body(
+        &self,
+        element: &Element,
+        content: &TextContent,
+        values: &[Value],
+        context: &mut LayoutContext,
+    ) -> Result<TextBody, ScreenError> {
+        let style = self.style(element, content)?;
+        let declared = &self.description.values;
+        let language = number_language(self.language);
+        let is_key = matches!(content.source, TextSource::Key(_));
+        let template = |text: &str| {
+            let text = match is_key && self.language == PSEUDO {
+                true => pseudo(text),
+                false => text.to_owned(),
+            };
+            Template::read(&text, (&self.markup, &style), declared, language)
+        };
+        let (by, named, fault): (_, Vec<(String, &str)>, _) = match &content.source {
+            TextSource::Markup(text) => {
+                let place = (self.description.path.clone(), element.line);
+                (None, vec![(String::new(), text.as_str())], place)
+            }
+            TextSource::Key(key) => {
+                let table = self.table.ok_or_else(|| {
+                    let problem = "its text is of a string table, and there is none; name their folder by `strings`";
+                    self.description.fault(element, problem)
+                })?;
+                let text = table.text(key);
+                let text = text.map_err(|problem| self.description.fault(element, problem))?;
+                let place = (table.path().to_owned(), text.line);
+                match &text.forms {
+                    Forms::One(text) => (None, vec![(String::new(), text.as_str())], place),
+                    Forms::Plural(by, forms) | Forms::Select(by, forms) => {
+                        let by = self.description.value_index(element, by)?;
+                        let forms = forms
+                            .iter()
+                            .map(|(name, text)| (name.clone(), text.as_str()));
+                        (Some(by), forms.collect(), place)
+                    }
+                }
+            }
+        };
+        let mut parts = TextParts {
+            content,
+            forms: Vec::new(),
+            names: Vec::new(),
+            by,
+            is_rtl: self.table.is_some_and(LanguageTable::is_rtl),
+        };
+        for (name, text) in named {
+            let form = template(text).map_err(|problem| ScreenError::Line {
+                path: fault.0.clone(),
+                line: fault.1,
+                problem: format!("“{}”: {problem}", element.name),
+                source: None,
+            })?;
+            parts.forms.push(form);
+            parts.names.push(name);
+        }
+        let rules = plural_rules(language);
+        let mut body = TextBody::new(parts, values, rules.as_ref(), context)?;
+        body.keep_room(declared, rules.as_ref(), context)?;
+        Ok(body)
+    }
+
+    /// The style that a text begins with.
+    fn style(&self, element: &Element, content: &TextContent) -> Result<Style, ScreenError> {
+        let fault = |problem: String| Err(self.description.fault(element, problem));
+        let name = content
+            .style
+            .as_deref()
+            .or_else(|| self.styles.default_style(TEXT));
+        let Some(name) = name else {
+            return fault(
+                "no style is named, and the style file has none for texts under [defaults]"
+                    .to_owned(),
+            );
+        };
+        let Some(change) = self.styles.style(name) else {
+            let near = hint(name, self.styles.style_names());
+            return fault(format!("there is no style “{name}”{near}"));
+        };
+        let Some(mut style) = change.style() else {
+            return fault(format!(
+                "the style “{name}” has no face; give it one, or a `base` that has"
+            ));
+        };
+        if let Some(table) = self.table {
+            let mut faces = Vec::new();
+            for name in &table.faces {
+                let Some(face) = self.styles.face(name) else {
+                    let file = table.path().display();
+                    return fault(format!(
+                        "{file} names a face “{name}” that the style file has not"
+                    ));
+                };
+                faces.push(face.clone());
+            }
+            faces.append(&mut style.fallback);
+            style.fallback = faces;
+        }
+        Ok(style)
+    }
+}

@@ -1,0 +1,5 @@
+//! Screen files: TOML → a description, and back.
+
+mod reading;
+mod records;
+mod writing;

@@ -1,0 +1,195 @@
+//! A screen drawn into a frame.
+
+use super::element::GaugeSide;
+use super::flow::mirrored;
+use super::node::{Body, FillBody, GaugeBody, IconsBody};
+use super::{Screen, ScreenError};
+use crate::atlas::{AtlasError, SpriteId};
+use crate::base::{Affine, Anchor, Color, Offset, Point, Rect, Size};
+use crate::draw::{DrawSprite, DrawText, Scope};
+
+/// The most pictures that a tiled element is made of: the rest is left out.
+const MOST_TILES: f32 = 4096.0;
+
+impl Screen {
+    pub(super) fn paint(&self, scope: &mut Scope<'_>) -> Result<(), ScreenError> {
+        for index in &self.roots {
+            self.paint_element(*index, scope)?;
+        }
+        Ok(())
+    }
+
+    fn paint_element(&self, index: usize, scope: &mut Scope<'_>) -> Result<(), ScreenError> {
+        let node = &self.nodes[index];
+        let element = &node.element;
+        if !node.is_there || element.opacity == 0.0 {
+            return Ok(());
+        }
+        let mut scope = match element.group {
+            true => scope.group(element.opacity),
+            false => scope.scope().opacity(element.opacity),
+        };
+        if element.rotation != 0.0 || element.scale != 1.0 {
+            let origin = element.origin.or(element.anchor).unwrap_or(Anchor::CENTER);
+            let origin = match self.room.is_mirrored {
+                true => Anchor::new(1.0 - origin.x, origin.y),
+                false => origin,
+            };
+            let transform = Affine::rotation(element.rotation.to_radians())
+                .then(Affine::scaling(element.scale, element.scale))
+                .about(node.rect.point(origin));
+            scope = scope.transform(transform);
+        }
+        self.paint_body(index, &mut scope)?;
+        if node.children.is_empty() {
+            return Ok(());
+        }
+        if element.clip {
+            scope = scope.clip(node.rect);
+        }
+        for child in &node.children {
+            self.paint_element(*child, &mut scope)?;
+        }
+        Ok(())
+    }
+
+    fn paint_body(&self, index: usize, scope: &mut Scope<'_>) -> Result<(), ScreenError> {
+        let node = &self.nodes[index];
+        let rect = node.rect;
+        match &node.body {
+            Body::None => {}
+            Body::Text(text) => {
+                let inner = rect.inset(mirrored(node.element.padding, self.room));
+                let place = DrawText::at(inner.point(Anchor::TOP_LEFT), Anchor::TOP_LEFT);
+                scope.text(&text.layout, place)?;
+            }
+            Body::Sprite(sprite) => {
+                let shown = match &sprite.animation {
+                    Some(animation) => animation.sprite_at(self.time),
+                    None => sprite.sprite,
+                };
+                let draw =
+                    match (rect.width, rect.height) == (sprite.size.width, sprite.size.height) {
+                        true => DrawSprite::at(rect.point(Anchor::TOP_LEFT), Anchor::TOP_LEFT),
+                        false => DrawSprite::filling(rect),
+                    };
+                scope.sprite(shown, draw)?;
+            }
+            Body::Panel(sprite) => scope.panel(*sprite, rect)?,
+            Body::Tiles(sprite, size) => tiles(scope, *sprite, *size, rect)?,
+            Body::Rect(style) => scope.styled_rect(rect, *style)?,
+            Body::Gauge(gauge) => self.gauge(gauge, rect, scope)?,
+            Body::Icons(icons) => self.icons(icons, rect, scope)?,
+        }
+        Ok(())
+    }
+
+    fn gauge(
+        &self,
+        gauge: &GaugeBody,
+        rect: Rect,
+        scope: &mut Scope<'_>,
+    ) -> Result<(), AtlasError> {
+        if let Some(back) = gauge.back {
+            scope.panel(back, rect)?;
+        }
+        let inner = rect.inset(mirrored(gauge.gauge.inset, self.room));
+        let side = match (gauge.gauge.from, self.room.is_mirrored) {
+            (GaugeSide::Left, true) => GaugeSide::Right,
+            (GaugeSide::Right, true) => GaugeSide::Left,
+            (side, _) => side,
+        };
+        if let Some(ghost) = gauge.gauge.ghost
+            && gauge.ghost > gauge.shown
+        {
+            scope.rect(filled(inner, side, gauge.ghost), ghost);
+        }
+        let part = filled(inner, side, gauge.shown);
+        if part.width > 0.0 && part.height > 0.0 {
+            let tint = gauge.threshold();
+            let white = tint.unwrap_or(Color::WHITE);
+            match gauge.fill {
+                FillBody::Color(color) => scope.rect(part, tint.unwrap_or(color)),
+                FillBody::Stretched(sprite) => {
+                    scope.sprite(sprite, DrawSprite::filling(part).tint(white))?;
+                }
+                FillBody::Clipped(sprite) => {
+                    let mut scope = scope.scope().clip(part);
+                    scope.sprite(sprite, DrawSprite::filling(inner).tint(white))?;
+                }
+            }
+        }
+        match gauge.marks {
+            Some(marks) => scope.panel(marks, inner),
+            None => Ok(()),
+        }
+    }
+
+    fn icons(
+        &self,
+        icons: &IconsBody,
+        rect: Rect,
+        scope: &mut Scope<'_>,
+    ) -> Result<(), AtlasError> {
+        let halves = 2.0 * self.values()[icons.value].number();
+        let halves = match icons.half {
+            Some(_) => halves.round(),
+            None => (halves * 0.5).round() * 2.0,
+        };
+        for number in 0..icons.row.count {
+            let left = halves - 2.0 * f64::from(number);
+            let sprite = if left >= 2.0 {
+                Some(icons.full)
+            } else if left >= 1.0 {
+                icons.half.or(icons.empty)
+            } else {
+                icons.empty
+            };
+            let Some(sprite) = sprite else { continue };
+            let step = f32::from(number) * (icons.size.width + icons.row.gap);
+            let (anchor, step) = match self.room.is_mirrored {
+                true => (Anchor::TOP_RIGHT, -step),
+                false => (Anchor::TOP_LEFT, step),
+            };
+            let at = rect.point(anchor) + Offset::new(step, 0.0);
+            scope.sprite(sprite, DrawSprite::at(at, anchor))?;
+        }
+        Ok(())
+    }
+}
+
+/// The part of a gauge that a share of it fills.
+fn filled(inner: Rect, side: GaugeSide, share: f32) -> Rect {
+    let (width, height) = (inner.width * share, inner.height * share);
+    match side {
+        GaugeSide::Left => Rect::new(inner.x, inner.y, width, inner.height),
+        GaugeSide::Right => Rect::new(inner.right() - width, inner.y, width, inner.height),
+        GaugeSide::Top => Rect::new(inner.x, inner.y, inner.width, height),
+        GaugeSide::Bottom => Rect::new(inner.x, inner.bottom() - height, inner.width, height),
+    }
+}
+
+/// Repeats a sprite over a rectangle, from its top left corner.
+fn tiles(
+    scope: &mut Scope<'_>,
+    sprite: SpriteId,
+    size: Size,
+    rect: Rect,
+) -> Result<(), AtlasError> {
+    let columns = (rect.width / size.width).ceil();
+    let rows = (rect.height / size.height).ceil();
+    if !(columns * rows > 0.0 && columns * rows <= MOST_TILES) {
+        return Ok(());
+    }
+    let mut scope = scope.scope().clip(rect);
+    for row in 0..rows as u16 {
+        for column in 0..columns as u16 {
+            let at = Point::new(
+                rect.x + f32::from(column) * size.width,
+                rect.y + f32::from(row) * size.height,
+            );
+            scope.sprite(sprite, DrawSprite::at(at, Anchor::TOP_LEFT))?;
+        }
+    }
+    Ok(())
+}
