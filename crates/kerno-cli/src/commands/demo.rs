@@ -23,6 +23,9 @@ pub(crate) struct DemoArgs {
     /// Seconds since the dialogue line began; by default it is all there
     #[arg(long, value_name = "SECONDS", value_parser = parse_seconds, allow_hyphen_values = true)]
     pub(crate) time: Option<f64>,
+    /// Language of the texts: en, de or he, or en-XA for one with accents and longer words
+    #[arg(long, value_name = "TAG", default_value = "en")]
+    pub(crate) language: String,
     /// The PNG to write
     #[arg(short, long, value_name = "FILE", default_value = "demo.png", value_parser = PngParser)]
     pub(crate) output: PathBuf,
@@ -37,6 +40,7 @@ pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError>
             .map_err(|error| CliError::OtherPack(path.clone(), Box::new(error)))?,
         None => World::open(window)?,
     };
+    world.speak(&args.language)?;
     let opened = start.elapsed();
 
     // A game draws frame after frame: the second one is what it pays each time.

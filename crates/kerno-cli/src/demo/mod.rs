@@ -1,7 +1,6 @@
 //! The demo world: the Lamplight Ferry, and the HUD over its lake.
 
 mod hud;
-mod lines;
 mod scene;
 mod stage;
 mod world;

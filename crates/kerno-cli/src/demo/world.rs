@@ -1,24 +1,20 @@
 //! The demo's files, opened, and a frame gathered from them.
 
-use kerno::atlas::Animation;
 use kerno::draw::Frame;
-use kerno::{Atlas, DeviceSize, Fit, FrameBuilder, Pack, Size, Viewport};
+use kerno::screen::Screen;
+use kerno::{Atlas, DeviceSize, Face, FrameBuilder, Pack, Viewport};
 
-use super::lines::Lines;
-use super::stage::{Faces, Sprites, Stage, add_bell};
+use super::stage::{Sprites, Stage, add_sprites, faces};
 use super::{hud, scene};
 use crate::error::CliError;
-
-/// The size that the HUD was designed for.
-const DESIGN: Size = Size::new(640.0, 360.0);
 
 /// The demo's files, opened, and its frame.
 pub(crate) struct World {
     view: Viewport,
-    faces: Faces,
     sprites: Sprites,
-    bell: Animation,
-    lines: Lines,
+    screen: Screen,
+    /// Seconds that the screen has run.
+    time: f64,
     atlas: Atlas,
     builder: FrameBuilder,
 }
@@ -27,36 +23,39 @@ impl World {
     /// Opens the fonts and sprites for a window.
     pub(crate) fn open(window: DeviceSize) -> Result<Self, CliError> {
         let mut atlas = Atlas::default();
-        let sprites = Sprites::add_to(&mut atlas)?;
-        let bell = add_bell(&mut atlas)?;
-        Self::of(window, Faces::open()?, sprites, bell, atlas)
+        add_sprites(&mut atlas)?;
+        let faces = faces()?;
+        let face = |name: &str| {
+            let found = faces.iter().find(|(known, _)| *known == name);
+            found.map(|(_, face)| face.clone())
+        };
+        Self::of(window, face, atlas)
     }
 
     /// Takes faces and pictures from a pack.
     pub(crate) fn of_pack(window: DeviceSize, pack: &Pack) -> Result<Self, CliError> {
-        let atlas = pack.atlas();
-        let sprites = Sprites::of_pack(&atlas)?;
-        let bell = pack.animation("bell")?;
-        Self::of(window, Faces::of_pack(pack)?, sprites, bell, atlas)
+        Self::of(window, |name| pack.face(name).ok(), pack.atlas())
     }
 
     fn of(
         window: DeviceSize,
-        faces: Faces,
-        sprites: Sprites,
-        bell: Animation,
-        atlas: Atlas,
+        faces: impl Fn(&str) -> Option<Face>,
+        mut atlas: Atlas,
     ) -> Result<Self, CliError> {
-        let view = Viewport::new(DESIGN, window, Fit::Contain)?;
+        let screen = hud::open(faces, &mut atlas)?;
         Ok(Self {
-            view,
-            faces,
-            sprites,
-            bell,
-            lines: Lines::open()?,
+            view: screen.viewport(window)?,
+            sprites: Sprites::of(&atlas)?,
+            screen,
+            time: 0.0,
             atlas,
             builder: FrameBuilder::new(),
         })
+    }
+
+    /// Says everything in another language.
+    pub(crate) fn speak(&mut self, language: &str) -> Result<(), CliError> {
+        Ok(self.screen.set_language(language, &mut self.atlas)?)
     }
 
     /// Gathers a frame whose dialogue has run for `time` seconds (or is all
@@ -64,16 +63,15 @@ impl World {
     pub(crate) fn gather(&mut self, time: Option<f64>) -> Result<usize, CliError> {
         let mut stage = Stage {
             view: &self.view,
-            faces: &self.faces,
             sprites: &self.sprites,
-            bell: &self.bell,
-            lines: &self.lines,
             frame: self.builder.begin(&mut self.atlas, self.view.mapping()),
-            missing: 0,
         };
         scene::draw(&mut stage)?;
-        hud::draw(&mut stage, time)?;
-        Ok(stage.missing)
+        let now = time.unwrap_or(0.0);
+        self.screen.advance(now - self.time);
+        self.time = now;
+        hud::draw(&mut self.screen, &mut stage.frame, (&self.view, time))?;
+        Ok(self.screen.missing())
     }
 
     /// The frame last gathered, and the atlas it draws from.

@@ -228,12 +228,32 @@ impl StyleFile {
                 path: path.to_owned(),
                 source,
             })?;
+        Self::read(path, &text, known)
+    }
+
+    /// Reads the text of a style file; other files that it names are found from the working
+    /// directory. `known` is asked for faces as in [`StyleFile::from_file_with`].
+    ///
+    /// # Errors
+    /// [`StyleFileError`] with the line that is wrong.
+    pub fn from_toml(
+        text: &str,
+        known: impl Fn(&str) -> Option<Face>,
+    ) -> Result<Self, StyleFileError> {
+        Self::read(Path::new("styles"), text, known)
+    }
+
+    fn read(
+        path: &Path,
+        text: &str,
+        known: impl Fn(&str) -> Option<Face>,
+    ) -> Result<Self, StyleFileError> {
         let mut reader = Reader {
             path,
-            text: &text,
+            text,
             faces: BTreeMap::new(),
         };
-        let entries: Entries = parse(&text).map_err(|fault| reader.fault(fault))?;
+        let entries: Entries = parse(text).map_err(|fault| reader.fault(fault))?;
         let mut file = Self::default();
         for (name, file) in &entries.faces {
             let face = known(name).map_or_else(|| reader.open(file), Ok)?;

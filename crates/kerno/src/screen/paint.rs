@@ -61,7 +61,7 @@ impl Screen {
             Body::Text(text) => {
                 let inner = rect.inset(mirrored(node.element.padding, self.room));
                 let place = DrawText::at(inner.point(Anchor::TOP_LEFT), Anchor::TOP_LEFT);
-                scope.text(&text.layout, place)?;
+                scope.text(&text.layout, place.visible(text.visible))?;
             }
             Body::Sprite(sprite) => {
                 let shown = match &sprite.animation {

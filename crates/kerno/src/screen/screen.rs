@@ -17,7 +17,7 @@ use crate::atlas::Atlas;
 use crate::base::{Point, Rect};
 use crate::draw::{Frame, FrameBuilder, Scope};
 use crate::markup::StyleFile;
-use crate::text::LayoutContext;
+use crate::text::{LayoutContext, TextLayout};
 
 /// A screen at work: the game hands in values and time, and draws it. It holds nothing of the
 /// game's state but the values that it shows.
@@ -473,6 +473,35 @@ impl Screen {
     pub fn element_rect(&self, name: &str) -> Option<Rect> {
         let index = *self.names.get(name)?;
         self.is_seen(index).then(|| self.nodes[index].rect)
+    }
+
+    /// The layout of a text element, for typewriter text and for questions about it.
+    pub fn text(&self, name: &str) -> Option<&TextLayout> {
+        match &self.nodes[*self.names.get(name)?].body {
+            Body::Text(text) => Some(&text.layout),
+            _ => None,
+        }
+    }
+
+    /// Shows the first clusters of a text element alone; `usize::MAX` for all. Nothing moves.
+    ///
+    /// # Errors
+    /// [`ScreenError::Value`] where there is no text element of that name.
+    pub fn reveal(&mut self, name: &str, clusters: usize) -> Result<(), ScreenError> {
+        let index = self.names.get(name).copied();
+        match index.map(|index| &mut self.nodes[index].body) {
+            Some(Body::Text(text)) => {
+                self.is_changed |= text.visible != clusters;
+                text.visible = clusters;
+                Ok(())
+            }
+            _ => {
+                let near = hint(name, self.names.keys().map(String::as_str));
+                Err(ScreenError::Value(format!(
+                    "there is no text element “{name}”{near}"
+                )))
+            }
+        }
     }
 
     /// The uppermost element at a place in design pixels, of those that show something.

@@ -114,6 +114,16 @@ impl StringTables {
         Ok(tables)
     }
 
+    /// Adds the text of a file, whose language is `tag` where it says no other.
+    ///
+    /// # Errors
+    /// [`ScreenError::Line`] with the line that is wrong.
+    pub fn add(&mut self, tag: &str, text: &str) -> Result<(), ScreenError> {
+        self.languages
+            .push(read(PathBuf::from(format!("{tag}.toml")), text)?);
+        Ok(())
+    }
+
     /// Language tags in the order of their files.
     pub fn languages(&self) -> impl Iterator<Item = &str> {
         self.languages.iter().map(|table| table.tag.as_str())

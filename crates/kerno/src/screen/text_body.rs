@@ -20,6 +20,8 @@ pub(super) struct TextBody {
     shown: usize,
     options: LayoutOptions,
     pub(super) layout: TextLayout,
+    /// The number of its clusters that are shown, from the first on.
+    pub(super) visible: usize,
     /// The size that it asks for on one line, or on those that it has.
     pub(super) wanted: Size,
     /// Room that is kept for the widest values.
@@ -73,6 +75,7 @@ impl TextBody {
             shown: 0,
             options,
             layout: TextLayout::with_options(&[], &LayoutOptions::default())?,
+            visible: usize::MAX,
             wanted: Size::default(),
             kept: Size::default(),
             keeps_room: content.keep_room,

@@ -74,9 +74,12 @@ impl EffectKind for Shadow {
     }
 
     fn layer(&self, letter: &Letter, scale: f32) -> EffectLayer {
+        let outset = (letter.embolden + self.spread) * scale;
+        // Where nothing is moved it shares the picture of the letter.
+        let join = if outset == 0.0 { Join::Miter } else { Join::Round };
         let treatment = Treatment::from(letter.edges)
-            .with_join(Join::Round)
-            .with_outset((letter.embolden + self.spread) * scale)
+            .with_join(join)
+            .with_outset(outset)
             .with_blur(self.blur * 0.5 * scale);
         EffectLayer {
             offset: Offset::new(self.offset.x * scale, self.offset.y * scale),
