@@ -33,8 +33,8 @@ use crate::base::{Affine, Mapping};
 /// ```
 #[derive(Clone, Debug, Default)]
 pub struct FrameBuilder {
-    now: Gathered,
-    recall: Recall,
+    pub(super) now: Gathered,
+    pub(super) recall: Recall,
     /// For every quad its layer and number, where layers are mixed; the number keeps
     /// equals in order.
     order: Vec<(i32, u32)>,
@@ -44,7 +44,7 @@ pub struct FrameBuilder {
     batches: Vec<Batch>,
     /// Pictures of a frame that is repeated, each once.
     #[cfg(feature = "screens")]
-    used: Vec<KeptId>,
+    pub(super) used: Vec<KeptId>,
 }
 
 impl FrameBuilder {
@@ -75,23 +75,6 @@ impl FrameBuilder {
                 contrast: 0.0,
             },
         }
-    }
-
-    /// Begins a frame in the atlas that is the same as the one before; returns false where the
-    /// atlas changed, so that it has to be gathered anew.
-    #[cfg(feature = "screens")]
-    pub(crate) fn repeat(&mut self, atlas: &mut Atlas) -> bool {
-        if !self.recall.is_of(atlas.stamp()) {
-            return false;
-        }
-        atlas.begin_frame();
-        if self.used.is_empty() {
-            self.used.clone_from(&self.now.pictures);
-            self.used.sort_unstable();
-            self.used.dedup();
-        }
-        atlas.touch(&self.used);
-        true
     }
 
     /// The frame: its quads in painter's order.

@@ -21,6 +21,8 @@ mod panel;
 mod polygon;
 mod quad;
 mod recall;
+#[cfg(feature = "screens")]
+mod replace;
 mod request;
 mod ring;
 mod scope;
@@ -38,6 +40,8 @@ pub use builder::FrameBuilder;
 pub use canvas::Canvas;
 pub use draw_text::DrawText;
 pub use frame::{Batch, Frame, Pass};
+#[cfg(feature = "screens")]
+pub(crate) use replace::TextPlace;
 pub use request::PlacedRequest;
 pub use scope::Scope;
 pub use shadow::BoxShadow;

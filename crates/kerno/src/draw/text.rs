@@ -151,7 +151,11 @@ impl Scope<'_> {
         Ok(())
     }
 
-    fn lay_out(&mut self, layout: &TextLayout, draw: DrawText) -> Result<(), AtlasError> {
+    pub(super) fn lay_out(
+        &mut self,
+        layout: &TextLayout,
+        draw: DrawText,
+    ) -> Result<(), AtlasError> {
         let styles = layout.styles();
         let is_hard = styles.iter().all(|style| style.edges == Edges::Hard);
         let edges = if is_hard { Edges::Hard } else { Edges::Smooth };

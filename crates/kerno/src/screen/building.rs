@@ -7,7 +7,7 @@ use super::element::{Content, Element, Length, TextContent, TextSource, Visibili
 use super::node::{Body, Finder, Node};
 use super::screen::number_language;
 use super::strings::{Forms, LanguageTable, PSEUDO, plural_rules, pseudo};
-use super::template::{Template, VALUE};
+use super::template::{Formats, Template, VALUE};
 use super::text_body::{TextBody, TextParts};
 use super::{ScreenDescription, ScreenError, StringTables, Value};
 use crate::atlas::Atlas;
@@ -44,6 +44,7 @@ pub(super) fn build(
         styles,
         markup: styles.markup().clone().mark(VALUE),
         table: strings.table(language),
+        formats: Formats::new(number_language(language)),
         language,
     };
     let finder = Finder { description, atlas };
@@ -67,9 +68,13 @@ pub(super) fn build(
             Some(parent) => built.nodes[parent].children.push(index),
             None => built.roots.push(index),
         }
-        let shown = |name: &str| -> Result<bool, ScreenError> {
-            Ok(values[description.value_index(element, name)?].is_true())
+        let shown_by = match &element.visible {
+            Visibility::While(name) | Visibility::Unless(name) => {
+                Some(description.value_index(element, name)?)
+            }
+            Visibility::Always | Visibility::Never => None,
         };
+        let is_true = shown_by.is_some_and(|value| values[value].is_true());
         built.nodes.push(Node {
             element: element.clone(),
             parent,
@@ -79,9 +84,10 @@ pub(super) fn build(
             is_there: match &element.visible {
                 Visibility::Always => true,
                 Visibility::Never => false,
-                Visibility::While(name) => shown(name)?,
-                Visibility::Unless(name) => !shown(name)?,
+                Visibility::While(_) => is_true,
+                Visibility::Unless(_) => !is_true,
             },
+            shown_by,
         });
     }
     // As they are painted.
@@ -238,6 +244,7 @@ struct Texts<'a> {
     markup: Markup,
     table: Option<&'a LanguageTable>,
     language: &'a str,
+    formats: Formats<'a>,
 }
 
 impl Texts<'_> {
@@ -257,7 +264,7 @@ impl Texts<'_> {
                 true => pseudo(text),
                 false => text.to_owned(),
             };
-            Template::read(&text, (&self.markup, &style), declared, language)
+            Template::read(&text, (&self.markup, &style), declared, &self.formats)
         };
         let (by, named, fault): (_, Vec<(String, &str)>, _) = match &content.source {
             TextSource::Markup(text) => {

@@ -19,6 +19,8 @@ pub(super) struct Node {
     pub(super) rect: Rect,
     /// True if it is there itself, whatever is around it.
     pub(super) is_there: bool,
+    /// The value that decides that.
+    pub(super) shown_by: Option<usize>,
 }
 
 /// What an element shows.

@@ -3,23 +3,47 @@
 use super::element::GaugeSide;
 use super::flow::mirrored;
 use super::node::{Body, FillBody, GaugeBody, IconsBody};
+use super::text_body::TextBody;
 use super::{Screen, ScreenError};
 use crate::atlas::{AtlasError, SpriteId};
 use crate::base::{Affine, Anchor, Color, Offset, Point, Rect, Size};
-use crate::draw::{DrawSprite, DrawText, Scope};
+use crate::draw::{DrawSprite, DrawText, Scope, TextPlace};
+
+/// Places of texts in a frame, by the numbers of their elements.
+pub(super) type Places = Vec<Option<TextPlace>>;
 
 /// The most pictures that a tiled element is made of: the rest is left out.
 const MOST_TILES: f32 = 4096.0;
 
 impl Screen {
-    pub(super) fn paint(&self, scope: &mut Scope<'_>) -> Result<(), ScreenError> {
+    /// Draws all elements; `places` are those of texts, by the numbers of their elements.
+    pub(super) fn paint(
+        &self,
+        scope: &mut Scope<'_>,
+        places: &mut Places,
+    ) -> Result<(), ScreenError> {
+        places.clear();
+        places.resize(self.nodes.len(), None);
         for index in &self.roots {
-            self.paint_element(*index, scope)?;
+            self.paint_element(*index, scope, places)?;
         }
         Ok(())
     }
 
-    fn paint_element(&self, index: usize, scope: &mut Scope<'_>) -> Result<(), ScreenError> {
+    /// The place of a text in its element.
+    pub(super) fn text_draw(&self, index: usize, text: &TextBody) -> DrawText {
+        let node = &self.nodes[index];
+        let inner = node.rect.inset(mirrored(node.element.padding, self.room));
+        let at = inner.point(Anchor::TOP_LEFT);
+        DrawText::at(at, Anchor::TOP_LEFT).visible(text.visible)
+    }
+
+    fn paint_element(
+        &self,
+        index: usize,
+        scope: &mut Scope<'_>,
+        places: &mut Places,
+    ) -> Result<(), ScreenError> {
         let node = &self.nodes[index];
         let element = &node.element;
         if !node.is_there || element.opacity == 0.0 {
@@ -40,7 +64,7 @@ impl Screen {
                 .about(node.rect.point(origin));
             scope = scope.transform(transform);
         }
-        self.paint_body(index, &mut scope)?;
+        self.paint_body(index, &mut scope, places)?;
         if node.children.is_empty() {
             return Ok(());
         }
@@ -48,20 +72,24 @@ impl Screen {
             scope = scope.clip(node.rect);
         }
         for child in &node.children {
-            self.paint_element(*child, &mut scope)?;
+            self.paint_element(*child, &mut scope, places)?;
         }
         Ok(())
     }
 
-    fn paint_body(&self, index: usize, scope: &mut Scope<'_>) -> Result<(), ScreenError> {
+    fn paint_body(
+        &self,
+        index: usize,
+        scope: &mut Scope<'_>,
+        places: &mut Places,
+    ) -> Result<(), ScreenError> {
         let node = &self.nodes[index];
         let rect = node.rect;
         match &node.body {
             Body::None => {}
             Body::Text(text) => {
-                let inner = rect.inset(mirrored(node.element.padding, self.room));
-                let place = DrawText::at(inner.point(Anchor::TOP_LEFT), Anchor::TOP_LEFT);
-                scope.text(&text.layout, place.visible(text.visible))?;
+                let draw = self.text_draw(index, text);
+                places[index] = Some(scope.placed_text(&text.layout, draw)?);
             }
             Body::Sprite(sprite) => {
                 let shown = match &sprite.animation {

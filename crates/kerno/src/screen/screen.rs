@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 use std::path::Path;
 
 use icu_plurals::PluralRules;
+use rustc_hash::FxHashMap;
 use serde::Serialize;
 
 use super::building::{Built, build};
@@ -11,6 +12,7 @@ use super::description::hint;
 use super::element::Visibility;
 use super::flow::{Flow, Room};
 use super::node::{Body, Node};
+use super::paint::Places;
 use super::strings::{LanguageTable, PSEUDO, plural_rules};
 use super::{ScreenDescription, ScreenError, StringTables, Value, Viewport};
 use crate::atlas::Atlas;
@@ -50,6 +52,8 @@ pub struct Screen {
     /// Elements in the window, in the order in which they are painted.
     pub(super) roots: Vec<usize>,
     values: Vec<Value>,
+    /// Numbers of the values by their names.
+    value_names: FxHashMap<String, usize>,
     /// The elements that show each value, by their numbers.
     users: Vec<Vec<usize>>,
     flow: Flow,
@@ -62,6 +66,10 @@ pub struct Screen {
     is_loose: bool,
     /// True if a picture of it would be another one.
     is_changed: bool,
+    /// Texts that say something else in the same room.
+    changed_texts: Vec<usize>,
+    /// Places of texts in the last frame.
+    places: Places,
     /// Sprites whose names changed.
     renamed: Vec<usize>,
     laid_out: usize,
@@ -125,7 +133,9 @@ impl Screen {
             &mut context,
         )?;
         let flow = Flow::new(&built.nodes);
+        let names = description.values.iter().map(|value| value.name.clone());
         let mut screen = Self {
+            value_names: names.zip(0..).collect(),
             rules: None,
             is_mirrored: false,
             nodes: Vec::new(),
@@ -143,6 +153,8 @@ impl Screen {
             time: 0.0,
             is_loose: true,
             is_changed: true,
+            changed_texts: Vec::new(),
+            places: Places::new(),
             renamed: Vec::new(),
             laid_out: 0,
             builder: FrameBuilder::new(),
@@ -172,7 +184,7 @@ impl Screen {
             users.clear();
         }
         for (index, node) in nodes.iter().enumerate() {
-            for value in node.body.values().into_iter().chain(self.shown_by(node)) {
+            for value in node.body.values().into_iter().chain(node.shown_by) {
                 self.users[value].push(index);
             }
         }
@@ -180,20 +192,7 @@ impl Screen {
             users.dedup();
         }
         (self.nodes, self.names, self.roots) = (nodes, names, roots);
-        self.flow = Flow::new(&self.nodes);
         (self.is_loose, self.is_changed) = (true, true);
-    }
-
-    /// The value that decides whether an element is there.
-    fn shown_by(&self, node: &Node) -> Option<usize> {
-        match &node.element.visible {
-            Visibility::While(name) | Visibility::Unless(name) => self
-                .description
-                .values
-                .iter()
-                .position(|value| value.name == *name),
-            Visibility::Always | Visibility::Never => None,
-        }
     }
 
     /// The description that it was made of.
@@ -211,7 +210,7 @@ impl Screen {
         self.strings.languages()
     }
 
-    /// Says everything in another language; `en-XA` is the first one with accents and a third
+    /// Says everything in another language; `en-XA` is English with accents and a third
     /// longer, to try out whether longer languages fit. Languages from right to left mirror the
     /// screen.
     ///
@@ -221,6 +220,7 @@ impl Screen {
         check_language(&self.strings, language)?;
         let parts = (&self.description, &self.styles, &self.strings);
         let built = build(parts, language, atlas, &mut self.context)?;
+        self.flow = Flow::new(&built.nodes);
         self.take(built, language.to_owned());
         self.text_scale = 1.0;
         for value in 0..self.values.len() {
@@ -236,12 +236,7 @@ impl Screen {
     /// [`ScreenError::Value`] for a name that the screen does not have, or a value of another
     /// kind; [`ScreenError::Text`] where a text can't be laid out.
     pub fn set(&mut self, name: &str, value: impl Into<Value>) -> Result<(), ScreenError> {
-        let found = self
-            .description
-            .values
-            .iter()
-            .position(|value| value.name == name);
-        let Some(index) = found else {
+        let Some(index) = self.value_names.get(name).copied() else {
             let names = self
                 .description
                 .values
@@ -311,33 +306,31 @@ impl Screen {
 
     /// A value as it was handed in, by its name.
     pub fn value(&self, name: &str) -> Option<&Value> {
-        let index = self
-            .description
-            .values
-            .iter()
-            .position(|value| value.name == name)?;
-        self.values.get(index)
+        self.values.get(*self.value_names.get(name)?)
     }
 
     /// Takes a new value to the elements that show it.
     fn spread(&mut self, value: usize) -> Result<(), ScreenError> {
         for at in 0..self.users[value].len() {
             let index = self.users[value][at];
-            let is_shown = self.shown_by(&self.nodes[index]) == Some(value);
             let node = &mut self.nodes[index];
-            self.is_changed = true;
             match &mut node.body {
                 Body::Text(text) => {
                     let rules = self.rules.as_ref();
                     if text.change(value, &self.values, rules, &mut self.context)? {
                         self.flow.mark(index);
                         self.is_loose = true;
+                    } else if !self.changed_texts.contains(&index) {
+                        self.changed_texts.push(index);
                     }
                     self.laid_out += 1;
                 }
-                Body::Gauge(gauge) if gauge.value == value => gauge.change(&self.values[value]),
+                Body::Gauge(gauge) if gauge.value == value => {
+                    gauge.change(&self.values[value]);
+                    self.is_changed = true;
+                }
                 Body::Sprite(sprite) if sprite.value == Some(value) => self.renamed.push(index),
-                _ => {}
+                _ => self.is_changed = true,
             }
             let is_true = self.values[value].is_true();
             let is_there = match &node.element.visible {
@@ -345,7 +338,7 @@ impl Screen {
                 Visibility::Unless(_) => !is_true,
                 Visibility::Always | Visibility::Never => continue,
             };
-            if is_shown && node.is_there != is_there {
+            if node.shown_by == Some(value) && node.is_there != is_there {
                 node.is_there = is_there;
                 self.flow.show(index, &self.nodes);
                 self.is_loose = true;
@@ -446,8 +439,12 @@ impl Screen {
     pub fn draw(&mut self, scope: &mut Scope<'_>, view: &Viewport) -> Result<(), ScreenError> {
         self.arrange(view, scope.atlas())?;
         self.is_changed = false;
+        self.changed_texts.clear();
         self.shown = None;
-        self.paint(scope)
+        let mut places = std::mem::take(&mut self.places);
+        let painted = self.paint(scope, &mut places);
+        self.places = places;
+        painted
     }
 
     /// A frame of the screen alone: the one before where nothing changed.
@@ -457,15 +454,42 @@ impl Screen {
     pub fn frame(&mut self, atlas: &mut Atlas, view: &Viewport) -> Result<Frame<'_>, ScreenError> {
         self.arrange(view, atlas)?;
         let is_same = !self.is_changed && self.shown == Some(*view);
-        if !(is_same && self.builder.repeat(atlas)) {
+        if !(is_same && self.builder.repeat(atlas) && self.replace_texts(atlas)?) {
             let mut builder = std::mem::take(&mut self.builder);
-            let painted = self.paint(&mut builder.begin(atlas, view.mapping()));
-            self.builder = builder;
+            let mut places = std::mem::take(&mut self.places);
+            let painted = self.paint(&mut builder.begin(atlas, view.mapping()), &mut places);
+            (self.builder, self.places) = (builder, places);
             painted?;
             self.is_changed = false;
             self.shown = Some(*view);
         }
+        self.changed_texts.clear();
         Ok(self.builder.finish())
+    }
+
+    /// Makes the texts again that changed in a frame that is the same otherwise; returns
+    /// false where that can't be.
+    fn replace_texts(&mut self, atlas: &mut Atlas) -> Result<bool, ScreenError> {
+        for at in 0..self.changed_texts.len() {
+            let index = self.changed_texts[at];
+            let Body::Text(text) = &self.nodes[index].body else {
+                continue;
+            };
+            // What is not there, or not shown, has none.
+            let Some(place) = &self.places[index] else {
+                continue;
+            };
+            let draw = self.text_draw(index, text);
+            if !self
+                .builder
+                .replace_text(atlas, place, (&text.layout, draw))?
+            {
+                // A half of the changes is in it.
+                self.shown = None;
+                return Ok(false);
+            }
+        }
+        Ok(true)
     }
 
     /// The box of an element in design pixels, as it was arranged last; none where there is

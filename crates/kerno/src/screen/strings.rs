@@ -135,13 +135,13 @@ impl StringTables {
         first.flat_map(|table| table.texts.keys().map(String::as_str))
     }
 
-    /// The table of a language; the pseudo-language has that of the first one.
+    /// The table of a language; the pseudo-language has that of English, or the first one.
     pub(super) fn table(&self, language: &str) -> Option<&LanguageTable> {
-        let own = self.languages.iter().find(|table| table.tag == language);
-        own.or_else(|| match language == PSEUDO {
-            true => self.languages.first(),
-            false => None,
-        })
+        let of = |tag: &str| self.languages.iter().find(|table| table.tag == tag);
+        match language == PSEUDO {
+            true => of("en").or(self.languages.first()),
+            false => of(language),
+        }
     }
 
     /// The language that screens begin with.

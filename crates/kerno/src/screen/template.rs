@@ -1,5 +1,8 @@
 //! Texts with values in them.
 
+use std::cell::RefCell;
+use std::sync::Arc;
+
 use super::description::hint;
 use super::{Value, ValueDeclaration};
 use crate::markup::{Mark, Markup, NumberFormat, NumberOptions, NumberSign, StyledText};
@@ -32,9 +35,35 @@ pub(super) enum PartContent {
 pub(super) struct BoundValue {
     /// Its number among the values of the screen.
     pub(super) value: usize,
-    format: NumberFormat,
+    format: Arc<NumberFormat>,
     /// What a number is multiplied by before it is written: 100 for percent.
     times: f64,
+}
+
+/// The ways in which a screen writes numbers, each made once.
+pub(super) struct Formats<'a> {
+    language: &'a str,
+    made: RefCell<Vec<(NumberOptions, Arc<NumberFormat>)>>,
+}
+
+impl<'a> Formats<'a> {
+    pub(super) fn new(language: &'a str) -> Self {
+        Self {
+            language,
+            made: RefCell::new(Vec::new()),
+        }
+    }
+
+    fn get(&self, options: NumberOptions) -> Result<Arc<NumberFormat>, String> {
+        let mut made = self.made.borrow_mut();
+        if let Some((_, format)) = made.iter().find(|(known, _)| *known == options) {
+            return Ok(format.clone());
+        }
+        let format = NumberFormat::new(self.language, options);
+        let format = Arc::new(format.map_err(|error| error.to_string())?);
+        made.push((options, format.clone()));
+        Ok(format)
+    }
 }
 
 /// The mark that a value stands for: `@value(fares, digits=5)`.
@@ -70,7 +99,7 @@ impl Template {
         source: &str,
         (markup, base): (&Markup, &Style),
         values: &[ValueDeclaration],
-        language: &str,
+        formats: &Formats<'_>,
     ) -> Result<Self, String> {
         let read = markup
             .read(source, base)
@@ -86,7 +115,7 @@ impl Template {
             let end = start + part.length;
             if let Some(sprite) = &part.sprite {
                 while let Some(mark) = marks.next_if(|mark| mark.byte <= start) {
-                    template.add_value(mark, &part.style, values, language)?;
+                    template.add_value(mark, &part.style, values, formats)?;
                 }
                 template.add(PartContent::Sprite(sprite.clone()), &part.style, "");
                 start = end;
@@ -96,7 +125,7 @@ impl Template {
             while let Some(mark) = marks.next_if(|mark| mark.byte < end || mark.byte == from) {
                 template.add_text(&read, from..mark.byte, &part.style);
                 from = mark.byte;
-                template.add_value(mark, &part.style, values, language)?;
+                template.add_value(mark, &part.style, values, formats)?;
             }
             template.add_text(&read, from..end, &part.style);
             start = end;
@@ -106,7 +135,7 @@ impl Template {
             .last()
             .map_or_else(|| base.clone(), |part| part.style.clone());
         for mark in marks {
-            template.add_value(mark, &style, values, language)?;
+            template.add_value(mark, &style, values, formats)?;
         }
         if template.parts.is_empty() {
             template.add(PartContent::Fixed, base, "");
@@ -133,9 +162,9 @@ impl Template {
         mark: &Mark,
         style: &Style,
         values: &[ValueDeclaration],
-        language: &str,
+        formats: &Formats<'_>,
     ) -> Result<(), String> {
-        let bound = bound(mark, values, language)?;
+        let bound = bound(mark, values, formats)?;
         let mut text = String::new();
         bound.write(&values[bound.value].start, &mut text);
         self.add(PartContent::Value(bound), style, &text);
@@ -157,7 +186,11 @@ impl Template {
 }
 
 /// A value with its format: `@value(fares, digits=5, grouping=no)`.
-fn bound(mark: &Mark, values: &[ValueDeclaration], language: &str) -> Result<BoundValue, String> {
+fn bound(
+    mark: &Mark,
+    values: &[ValueDeclaration],
+    formats: &Formats<'_>,
+) -> Result<BoundValue, String> {
     let [(None, name), options @ ..] = mark.arguments.as_slice() else {
         return Err("`@value(…)` begins with the name of a value: @value(fares)".to_owned());
     };
@@ -199,7 +232,7 @@ fn bound(mark: &Mark, values: &[ValueDeclaration], language: &str) -> Result<Bou
             }
         }
     }
-    let format = NumberFormat::new(language, format).map_err(|error| error.to_string())?;
+    let format = formats.get(format)?;
     Ok(BoundValue {
         value,
         format,

@@ -162,7 +162,13 @@ impl TextBody {
         if self.options.wrap != Wrap::None {
             return Ok(true);
         }
-        self.wanted.width = self.layout.max_content_width();
+        let lines = self.layout.lines().iter().map(|line| line.width);
+        let is_whole = self.layout.truncated_at().is_none() && self.options.shrink_to.is_none();
+        self.wanted.width = match is_whole {
+            true => lines.fold(0.0, f32::max),
+            // Shortened lines say nothing of what they would be.
+            false => self.layout.max_content_width(),
+        };
         Ok(before != self.wanted)
     }
 

@@ -33,6 +33,7 @@ mod packing;
 mod raster;
 mod scopes;
 mod screen;
+mod screens;
 mod shapes;
 mod shaping;
 mod sheet;

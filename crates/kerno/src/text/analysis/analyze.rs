@@ -2,7 +2,7 @@
 
 use icu_properties::props::Script;
 use icu_segmenter::options::LineBreakOptions;
-use icu_segmenter::{GraphemeClusterSegmenter, LineSegmenter};
+use icu_segmenter::{GraphemeClusterSegmenter, LineSegmenter, LineSegmenterBorrowed};
 
 use crate::font::Face;
 use crate::text::analysis::scripts::Scripts;
@@ -11,7 +11,9 @@ use crate::text::bidi::Levels;
 use crate::text::measure::lines::Break;
 use crate::text::shape::{Run, glyph_or_stand_in, is_control};
 use crate::text::span_record::SpanRecord;
-use crate::text::{Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak};
+use crate::text::{
+    Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak, Wrap,
+};
 
 /// What a text is made of.
 #[derive(Clone, Debug, Default)]
@@ -139,7 +141,7 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
             }
         }
     }
-    if options.width.is_none() {
+    if options.width.is_none() || options.wrap == Wrap::None {
         return;
     }
     let mut index = 0;
@@ -159,6 +161,27 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
             breaks[index] = Break::Allowed;
         }
     };
+    if options.line_break == LineBreak::Anywhere || options.word_break != WordBreak::Normal {
+        segmenter(options).segment_str(text).for_each(allow);
+        return;
+    }
+    // Looking its tables up costs as much as a short text: plain ones need none.
+    let mut known = None;
+    let mut start = 0;
+    while start < text.len() {
+        let (end, is_plain) = stretch(text.as_bytes(), start);
+        if !is_plain {
+            let segmenter = known.get_or_insert_with(|| segmenter(options));
+            let places = segmenter.segment_str(&text[start..end]);
+            places.for_each(|place| allow(start + place));
+        }
+        allow(end);
+        start = end;
+    }
+}
+
+/// Finds where lines may end by the options' rules.
+fn segmenter(options: &LayoutOptions) -> LineSegmenterBorrowed<'static> {
     let mut settings = LineBreakOptions::default();
     settings.strictness = Some(options.line_break.strictness());
     settings.word_option = Some(options.word_break.option());
@@ -166,20 +189,7 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
     let segmenter = LineSegmenter::new_dictionary(settings);
     #[cfg(not(feature = "line-break-dictionaries"))]
     let segmenter = LineSegmenter::new_for_non_complex_scripts(settings);
-    if options.line_break == LineBreak::Anywhere || options.word_break != WordBreak::Normal {
-        segmenter.segment_str(text).for_each(allow);
-        return;
-    }
-    let mut start = 0;
-    while start < text.len() {
-        let (end, is_plain) = stretch(text.as_bytes(), start);
-        if !is_plain {
-            let places = segmenter.segment_str(&text[start..end]);
-            places.for_each(|place| allow(start + place));
-        }
-        allow(end);
-        start = end;
-    }
+    segmenter
 }
 
 /// The end of the stretch of a text that begins at a place, and whether nothing breaks

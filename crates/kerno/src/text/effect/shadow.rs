@@ -76,7 +76,11 @@ impl EffectKind for Shadow {
     fn layer(&self, letter: &Letter, scale: f32) -> EffectLayer {
         let outset = (letter.embolden + self.spread) * scale;
         // Where nothing is moved it shares the picture of the letter.
-        let join = if outset == 0.0 { Join::Miter } else { Join::Round };
+        let join = if outset == 0.0 {
+            Join::Miter
+        } else {
+            Join::Round
+        };
         let treatment = Treatment::from(letter.edges)
             .with_join(join)
             .with_outset(outset)
