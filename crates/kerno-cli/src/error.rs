@@ -41,6 +41,9 @@ pub(crate) enum CliError {
     /// A file that can't be read.
     #[error("cannot read “{}”", .0.display())]
     Read(PathBuf, #[source] io::Error),
+    /// What a check found.
+    #[error("{0} findings")]
+    Findings(usize),
     /// Named styles.
     #[error(transparent)]
     Styles(#[from] StyleFileError),

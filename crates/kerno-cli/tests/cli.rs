@@ -426,7 +426,7 @@ fn fonts_are_listed_by_name() {
     let fonts = LATO.replace("/Lato-Medium.ttf", "");
     let printed = output(&["fonts", "--folder", &fonts, "LATO"]);
     assert!(
-        printed.contains("Medium") && printed.contains("1 face of 3"),
+        printed.contains("Medium") && printed.contains("1 face of 4"),
         "{printed}"
     );
     let said = refusal(1, &["fonts", "--folder", &fonts, "latto"]);
@@ -899,4 +899,83 @@ fn a_font_comes_from_standard_input_and_a_foreign_pack_is_named() {
         said.contains("a.kpack") && said.contains("is not the demo's"),
         "{said}"
     );
+}
+
+const HUD: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/hud.toml");
+
+#[test]
+fn a_screen_is_rendered_with_values_in_windows_and_languages() {
+    let scratch = Scratch::new();
+    let path = scratch.path("hud.png");
+    let drawn = |more: &[&str]| {
+        output(&[&["render", HUD, "-o", &path], more].concat());
+        Image::from_png_file(&path).expect("a PNG")
+    };
+    let plain = drawn(&[]);
+    assert_eq!((plain.width(), plain.height()), (1280, 720));
+    let values = scratch.file("values.json", br#"{ "fares": 12, "foggy": false }"#);
+    let by_file = drawn(&["--values", &values]);
+    assert_ne!(by_file.pixels(), plain.pixels());
+    let by_hand = drawn(&["--set", "fares=12", "--set", "foggy=no"]);
+    assert_eq!(by_hand.pixels(), by_file.pixels());
+    // Two windows in each of three languages.
+    let sheet = drawn(&[
+        "--language",
+        "all",
+        "--size",
+        "320x180",
+        "--size",
+        "400x180",
+    ]);
+    assert!(
+        sheet.width() > 400 + 320 && sheet.height() > 2 * 180,
+        "{}",
+        sheet.height()
+    );
+    assert_ne!(drawn(&["--boxes"]).pixels(), plain.pixels());
+
+    let refused = |more: &[&str]| refusal(1, &[&["render", HUD, "-o", &path], more].concat());
+    assert!(refused(&["--set", "fare=3"]).contains("did you mean “fares”"));
+    assert!(refused(&["--set", "fares=many"]).contains("“many” is none"));
+    assert!(refused(&["--language", "fr"]).contains("there are de, en, he"));
+    let broken = scratch.file("broken.toml", b"design = [1, 1]\n\n[[elements]]\nnme = 3\n");
+    let said = refusal(1, &["render", &broken, "-o", &path]);
+    assert!(
+        said.contains("line 4") && said.contains("did you mean “name”"),
+        "{said}"
+    );
+    assert!(output(&["render", HUD, "--help"]).contains("kerno render"));
+}
+
+#[test]
+fn a_check_says_where_and_its_exit_code_counts() {
+    let fine = output(&["check", HUD]);
+    assert!(fine.contains("nothing found"), "{fine}");
+    let scratch = Scratch::new();
+    let screen = b"design = [320, 180]\n[values]\noil = { start = 1 }\n[[elements]]\nname = \"plate\"\nrect = { fill = \"#fff\" }\nwidth = 400\nheight = 9\n";
+    let path = scratch.file("odd.toml", screen);
+    let check = |more: &[&str]| {
+        let done = kerno(&[&["check", &path], more].concat()).assert().code(1);
+        String::from_utf8(done.get_output().stdout.clone()).expect("UTF-8")
+    };
+    let said = check(&["--size", "640x360"]);
+    assert!(
+        said.contains("odd.toml, line 4: out-of-window: “plate”"),
+        "{said}"
+    );
+    assert!(
+        said.contains("80.0 px out") && said.contains("unused-value: “oil”"),
+        "{said}"
+    );
+    let json: serde_json::Value = serde_json::from_str(&check(&["--json"])).expect("JSON");
+    let findings = json["findings"].as_array().expect("a list");
+    assert_eq!(findings.len(), 2);
+    assert_eq!(
+        findings[0]["worst"]["window"].as_array().map(Vec::len),
+        Some(2)
+    );
+    let folder = scratch.path("");
+    check(&["--pictures", &folder]);
+    let picture = Image::from_png_file(format!("{folder}/odd.plate.out-of-window.png"));
+    assert!(picture.is_ok());
 }

@@ -1,6 +1,7 @@
 //! One file a command.
 
 mod bake;
+mod check;
 mod convert;
 mod demo;
 mod fonts;
@@ -17,6 +18,7 @@ use clap::Subcommand;
 use comfy_table::{CellAlignment, Table, presets};
 
 use bake::{BakeArgs, bake};
+use check::{CheckArgs, check};
 use convert::{ConvertArgs, convert};
 use demo::{DemoArgs, demo};
 use fonts::{FontsArgs, fonts};
@@ -45,6 +47,9 @@ pub(crate) enum Command {
     Convert(ConvertArgs),
     /// Draw the glyphs and sprites that a manifest names onto texture pages
     Bake(BakeArgs),
+    /// Tell what a player would see of a screen: text that does not fit, overlaps, missing
+    /// letters, at many window sizes, languages and values
+    Check(CheckArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
 }
@@ -61,6 +66,7 @@ impl Command {
             Self::Proof(args) => proof(args, out),
             Self::Convert(args) => convert(args, out),
             Self::Bake(args) => bake(args, out),
+            Self::Check(args) => check(args, out),
             Self::Demo(args) => demo(args, out),
         }
     }

@@ -1,6 +1,6 @@
 //! Named styles and sprites from a TOML file (`docs/styles.md`).
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::error::Error;
 use std::fmt;
 use std::io;
@@ -25,6 +25,8 @@ use crate::text::{InlineSprite, LineHeight, Plate, SpriteAlign};
 pub struct StyleFile {
     /// Styles by their names, with what they inherit.
     styles: BTreeMap<String, StyleChange>,
+    /// Styles that others inherit.
+    bases: BTreeSet<String>,
     /// Faces by the names that the file gives them.
     faces: BTreeMap<String, Face>,
     /// The style that each kind of element has by default.
@@ -262,6 +264,11 @@ impl StyleFile {
         for mark in &entries.marks {
             file.markup = file.markup.mark(mark);
         }
+        let bases = entries
+            .styles
+            .values()
+            .filter_map(|entry| entry.base.as_ref());
+        file.bases = bases.map(|base| base.get_ref().clone()).collect();
         for name in entries.styles.keys() {
             let change = reader.inherited(name, &entries.styles)?;
             file.markup = file.markup.style(name.get_ref(), change.clone());
@@ -293,6 +300,18 @@ impl StyleFile {
     /// The names of its styles.
     pub fn style_names(&self) -> impl Iterator<Item = &str> {
         self.styles.keys().map(String::as_str)
+    }
+
+    /// Returns whether a style is the default of a kind of element.
+    #[cfg(feature = "screens")]
+    pub(crate) fn is_default(&self, style: &str) -> bool {
+        self.defaults.values().any(|name| name == style)
+    }
+
+    /// Returns whether other styles inherit a style.
+    #[cfg(feature = "screens")]
+    pub(crate) fn is_base(&self, style: &str) -> bool {
+        self.bases.contains(style)
     }
 
     /// The name of the style that a kind of element has by default (`[defaults]`).

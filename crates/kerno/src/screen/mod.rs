@@ -8,6 +8,8 @@
 #[cfg(feature = "screens")]
 mod building;
 #[cfg(feature = "screens")]
+mod check;
+#[cfg(feature = "screens")]
 mod description;
 #[cfg(feature = "screens")]
 mod element;
@@ -37,6 +39,8 @@ mod text_body;
 mod value;
 mod viewport;
 
+#[cfg(feature = "screens")]
+pub use check::{CheckOptions, Finding, FindingCase, FindingKind};
 #[cfg(feature = "screens")]
 pub use description::{AllowedFinding, ScreenDescription, ValueDeclaration};
 #[cfg(feature = "screens")]

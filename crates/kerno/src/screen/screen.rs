@@ -22,7 +22,7 @@ use crate::markup::StyleFile;
 use crate::text::{LayoutContext, TextLayout};
 
 /// A screen at work: the game hands in values and time, and draws it. It holds nothing of the
-/// game's state but the values that it shows.
+/// game's state but the values that it shows. It stays on the thread that it was made on.
 ///
 /// ```no_run
 /// use kerno::{Atlas, DeviceSize};
@@ -582,6 +582,40 @@ impl Screen {
             next = node.parent;
         }
         true
+    }
+
+    /// A frame of the screen alone, gathered anew.
+    pub(super) fn fresh_frame(
+        &mut self,
+        atlas: &mut Atlas,
+        view: &Viewport,
+    ) -> Result<Frame<'_>, ScreenError> {
+        self.shown = None;
+        self.frame(atlas, view)?;
+        // It may be of a screen that is shown otherwise.
+        self.shown = None;
+        Ok(self.builder.finish())
+    }
+
+    pub(super) fn styles(&self) -> &StyleFile {
+        &self.styles
+    }
+
+    pub(super) fn strings(&self) -> &StringTables {
+        &self.strings
+    }
+
+    /// Returns whether some element shows a value, or is shown by it.
+    pub(super) fn is_used(&self, value: usize) -> bool {
+        self.users.get(value).is_some_and(|users| !users.is_empty())
+    }
+
+    /// All texts with their markup, of all languages.
+    pub(super) fn all_texts(&self) -> Vec<&str> {
+        self.description
+            .texts()
+            .chain(self.strings.texts())
+            .collect()
     }
 
     pub(super) fn values(&self) -> &[Value] {

@@ -135,6 +135,17 @@ impl StringTables {
         first.flat_map(|table| table.texts.keys().map(String::as_str))
     }
 
+    /// All texts of all languages, in all their forms.
+    pub fn texts(&self) -> impl Iterator<Item = &str> {
+        let texts = self.languages.iter().flat_map(|table| table.texts.values());
+        texts.flat_map(|text| match &text.forms {
+            Forms::One(text) => vec![text.as_str()],
+            Forms::Plural(_, forms) | Forms::Select(_, forms) => {
+                forms.iter().map(|(_, text)| text.as_str()).collect()
+            }
+        })
+    }
+
     /// The table of a language; the pseudo-language has that of English, or the first one.
     pub(super) fn table(&self, language: &str) -> Option<&LanguageTable> {
         let of = |tag: &str| self.languages.iter().find(|table| table.tag == tag);

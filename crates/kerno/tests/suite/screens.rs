@@ -5,8 +5,8 @@ use kerno::base::{Image, Insets, full_message};
 use kerno::draw::RectStyle;
 use kerno::markup::{StyleChange, StyleFile};
 use kerno::screen::{
-    Align, Arrangement, Content, Element, Gauge, GaugeFill, IconRow, Justify, Length, Screen,
-    ScreenDescription, StringTables, TextContent, Value, ValueDeclaration, Visibility,
+    Align, Arrangement, CheckOptions, Content, Element, Gauge, GaugeFill, IconRow, Justify, Length,
+    Screen, ScreenDescription, StringTables, TextContent, Value, ValueDeclaration, Visibility,
 };
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Rect, Size, TextLayout, Viewport};
 use proptest::prelude::*;
@@ -620,4 +620,132 @@ fn windows_of_any_shape_are_arranged() {
         screen.frame(&mut atlas, &view).expect("a frame");
     }
     assert!(screen.viewport(DeviceSize::new(0, 0)).is_err());
+}
+
+/// A plate with a name and a number, which is sound.
+const SOUND: &str = r##"
+design = [640, 360]
+values.fares = { start = 10, range = [0, 99999] }
+[[elements]]
+name = "plate"
+rect = { fill = "#0f1b26" }
+anchor = "top-right"
+offset = [-10, 10]
+width = 120
+height = 30
+[[elements]]
+name = "title"
+parent = "plate"
+text = "Fares"
+anchor = "left"
+offset = [4, 0]
+[[elements]]
+name = "number"
+parent = "plate"
+text = "@value(fares)"
+anchor = "right"
+offset = [-4, 0]
+"##;
+
+#[test]
+fn the_check_finds_what_is_planted_and_nothing_else() {
+    let find = |text: &str| {
+        let description = ScreenDescription::from_toml(text).expect("a screen");
+        let body = StyleChange::default()
+            .face(lato())
+            .size(10.0)
+            .color(Color::WHITE);
+        let pixel = StyleChange::default()
+            .face(crate::support::misaki())
+            .size(9.0);
+        let styles = StyleFile::default()
+            .with_style("body", body)
+            .with_default("text", "body");
+        let styles = match text.contains("pixel") {
+            true => styles.with_style("pixel", pixel.color(Color::WHITE)),
+            false => styles,
+        };
+        let mut atlas = sprites();
+        let made = Screen::new(description, styles, StringTables::default(), &mut atlas);
+        let mut screen = made.expect("a screen");
+        let found = screen
+            .check(&mut atlas, &CheckOptions::default())
+            .expect("checked");
+        let found = found
+            .into_iter()
+            .map(|finding| (finding.kind.name(), finding.name));
+        found.collect::<Vec<_>>()
+    };
+    assert_eq!(find(SOUND), []);
+    let planted = [
+        (
+            "offset = [-10, 10]",
+            "offset = [10, 10]",
+            "out-of-window",
+            "plate",
+        ),
+        ("width = 120", "width = 52", "overlap", "number"),
+        (
+            "anchor = \"right\"",
+            "anchor = \"right\"\nwidth = 12",
+            "text-does-not-fit",
+            "number",
+        ),
+        (
+            "text = \"Fares\"",
+            "text = \"Fares ⛴\"",
+            "missing-glyphs",
+            "title",
+        ),
+        (
+            "text = \"Fares\"",
+            "text = \"Fares\"\nstyle = \"pixel\"",
+            "off-pixel-grid",
+            "title",
+        ),
+        ("#0f1b26", "#e0e4e8", "low-contrast", "title"),
+        (
+            "[[elements]]",
+            "[values.oil]\nstart = 1\n[[elements]]",
+            "unused-value",
+            "oil",
+        ),
+    ];
+    for (from, to, kind, name) in planted {
+        let found = find(&SOUND.replacen(from, to, 1));
+        assert!(found.contains(&(kind, name.to_owned())), "{to}: {found:?}");
+        let odd: Vec<_> = found.iter().filter(|(found, _)| *found != kind).collect();
+        // What does not fit in its plate may overlap, too.
+        assert!(
+            odd.iter().all(|(found, _)| *found == "overlap"),
+            "{to}: {found:?}"
+        );
+        let reason =
+            "\n[[allowed]]\nfinding = \"KIND\"\nreason = \"it is wanted so\"\n[[elements]]\n";
+        let allowed = SOUND.replacen(from, to, 1);
+        let allowed = allowed.replacen("[[elements]]", &reason.replace("KIND", kind), 1);
+        let left = find(&allowed);
+        assert!(
+            left.iter().all(|(found, _)| *found != kind),
+            "{kind}: {left:?}"
+        );
+    }
+    let small = find(
+        &SOUND
+            .replace("\"Fares\"", "\"Fares\"\nscale = 1")
+            .replace("640, 360", "1280, 720"),
+    );
+    assert!(
+        small.contains(&("illegible", "title".to_owned())),
+        "{small:?}"
+    );
+}
+
+#[test]
+fn the_demo_has_nothing_to_be_found() {
+    let (mut screen, mut atlas) = demo();
+    let found = screen
+        .check(&mut atlas, &CheckOptions::default())
+        .expect("checked");
+    assert_eq!(found, []);
 }

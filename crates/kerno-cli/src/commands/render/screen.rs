@@ -12,7 +12,7 @@ use kerno::base::Mapping;
 use kerno::screen::{Screen, Value};
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Style,
-    TextLayout,
+    TextLayout, Viewport,
 };
 
 use crate::demo::caption_face;
@@ -191,12 +191,19 @@ fn draw(
     let frame = screen.frame(atlas, &view)?;
     canvas.draw(frame, atlas);
     if args.boxes {
+        let style = Style::new(&caption_face()?, 5.5).color(Color::rgb(0xff, 0xe0, 0x60));
         let mut builder = FrameBuilder::new();
         let mut own = Atlas::default();
         let mut frame = builder.begin(&mut own, view.mapping());
-        let style = Style::new(&caption_face()?, 5.5).color(Color::rgb(0xff, 0xe0, 0x60));
         for (name, rect) in screen.elements() {
-            outline(&mut frame, rect);
+            draw_outline(&mut frame, rect);
+            if let Some(text) = screen.text(name) {
+                for line in text.lines() {
+                    let at = Point::new(rect.x + line.x, rect.y + line.top + line.baseline);
+                    let end = Point::new(at.x + line.width, at.y);
+                    frame.line(at, end, 0.5, Color::rgba(0x60, 0xff, 0xc0, 0xb0));
+                }
+            }
             let layout = TextLayout::new(name, &style)?;
             let at = rect.point(Anchor::TOP_LEFT);
             frame.text(&layout, DrawText::at(at, Anchor::TOP_LEFT))?;
@@ -206,7 +213,14 @@ fn draw(
     Ok(canvas)
 }
 
-fn outline(frame: &mut kerno::draw::Scope<'_>, rect: Rect) {
+/// Draws a line around a box of a screen over its picture.
+pub(crate) fn outline(canvas: &mut Canvas, view: &Viewport, rect: Rect) {
+    let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+    draw_outline(&mut builder.begin(&mut atlas, view.mapping()), rect);
+    canvas.draw(builder.finish(), &atlas);
+}
+
+fn draw_outline(frame: &mut kerno::draw::Scope<'_>, rect: Rect) {
     let line = Color::rgba(0xff, 0x60, 0xa0, 0xb0);
     let corners = [
         (Anchor::TOP_LEFT, Anchor::TOP_RIGHT),

@@ -1,0 +1,123 @@
+//! Contrast of texts against what is drawn behind them.
+
+use super::finding::{CheckOptions, FindingCase, FindingKind};
+use super::walk::Findings;
+use crate::atlas::Atlas;
+use crate::base::{Color, Rect};
+use crate::draw::Canvas;
+use crate::screen::node::Body;
+use crate::screen::{Screen, ScreenError};
+
+/// Text from this size on, in device pixels per em, is large: it needs two thirds of the
+/// contrast (WCAG 2.2, 1.4.3).
+const LARGE: f32 = 24.0;
+
+/// Shares of a row of pixels behind a text that are looked at.
+const SAMPLES: u32 = 24;
+
+/// Draws the screen without its texts, and compares their colours with what is there. Texts
+/// with effects, and those with nothing drawn behind them, are left out.
+pub(super) fn look(
+    screen: &mut Screen,
+    atlas: &mut Atlas,
+    options: &CheckOptions,
+    case: &FindingCase,
+    found: &mut Findings,
+) -> Result<(), ScreenError> {
+    let view = screen.viewport(case.window)?;
+    screen.arrange(&view, atlas)?;
+    let mut hidden = Vec::new();
+    for node in &mut screen.nodes {
+        if let Body::Text(text) = &mut node.body {
+            hidden.push(std::mem::replace(&mut text.visible, 0));
+        }
+    }
+    let mut canvas = Canvas::try_new(case.window).map_err(crate::atlas::AtlasError::from)?;
+    let drawn = screen
+        .fresh_frame(atlas, &view)
+        .map(|frame| canvas.draw(frame, atlas));
+    let mut hidden = hidden.into_iter();
+    for node in &mut screen.nodes {
+        if let Body::Text(text) = &mut node.body {
+            text.visible = hidden.next().unwrap_or(usize::MAX);
+        }
+    }
+    drawn?;
+    for index in 0..screen.nodes.len() {
+        let node = &screen.nodes[index];
+        let Body::Text(text) = &node.body else {
+            continue;
+        };
+        let styles = text.layout.styles();
+        let is_plain =
+            |style: &crate::text::Style| style.effects.is_empty() && style.plate.is_none();
+        if !screen.is_seen(index) || !styles.iter().all(is_plain) {
+            continue;
+        }
+        for style in styles {
+            let lines = text.layout.lines().iter().map(|line| {
+                let (x, y) = (node.rect.x + line.x, node.rect.y + line.top);
+                Rect::new(x, y, line.width, line.height)
+            });
+            let behind = lines.flat_map(|line| behind(&canvas, &view, line));
+            let size = style.size * view.mapping().scale();
+            let wanted = match size >= LARGE {
+                true => options.contrast * 2.0 / 3.0,
+                false => options.contrast,
+            };
+            let worst = behind
+                .map(|ground| ratio(style.color, ground))
+                .reduce(f32::min);
+            if let Some(worst) = worst.filter(|worst| *worst < wanted - 0.005) {
+                let problem =
+                    format!("its letters stand out by {worst:.1} to 1, and {wanted} are asked for");
+                found.add(
+                    node,
+                    FindingKind::LowContrast,
+                    (wanted - worst, problem),
+                    Some(case),
+                );
+            }
+        }
+    }
+    Ok(())
+}
+
+/// Colours behind a box: those that are nearly opaque.
+fn behind<'a>(
+    canvas: &'a Canvas,
+    view: &crate::screen::Viewport,
+    rect: Rect,
+) -> impl Iterator<Item = Color> + 'a {
+    let mapping = view.mapping();
+    let start = mapping.point(crate::base::Point::new(rect.x, rect.y));
+    let end = mapping.point(crate::base::Point::new(rect.right(), rect.bottom()));
+    let size = canvas.size();
+    (0..SAMPLES * SAMPLES).filter_map(move |sample| {
+        let share = |step: u32| (step as f32 + 0.5) / SAMPLES as f32;
+        let x = start.x + (end.x - start.x) * share(sample % SAMPLES);
+        let y = start.y + (end.y - start.y) * share(sample / SAMPLES);
+        let is_inside = x >= 0.0 && y >= 0.0 && x < size.width as f32 && y < size.height as f32;
+        let at = is_inside.then(|| y as usize * size.width as usize + x as usize)?;
+        let [red, green, blue, alpha] = crate::base::straight(canvas.pixels()[at]);
+        (alpha >= 200).then_some(Color::rgb(red, green, blue))
+    })
+}
+
+/// Contrast of two colours, 1 to 21 (WCAG 2.2, “contrast ratio”).
+fn ratio(a: Color, b: Color) -> f32 {
+    let (a, b) = (luminance(a), luminance(b));
+    (a.max(b) + 0.05) / (a.min(b) + 0.05)
+}
+
+/// Relative luminance (WCAG 2.2).
+fn luminance(color: Color) -> f32 {
+    let [red, green, blue] = [color.red, color.green, color.blue].map(|value| {
+        let value = f32::from(value) / 255.0;
+        match value <= 0.04045 {
+            true => value / 12.92,
+            false => ((value + 0.055) / 1.055).powf(2.4),
+        }
+    });
+    0.2126 * red + 0.7152 * green + 0.0722 * blue
+}

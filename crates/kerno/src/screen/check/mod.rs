@@ -1,0 +1,10 @@
+//! What a player would see before the player does.
+//!
+//! What goes in: a screen, window sizes, languages. What comes out: findings, each with the
+//! element, the worst case of it, and where in the file it is.
+
+mod contrast;
+mod finding;
+mod walk;
+
+pub use finding::{CheckOptions, Finding, FindingCase, FindingKind};

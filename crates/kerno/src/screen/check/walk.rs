@@ -1,0 +1,392 @@
+//! A screen taken through windows, languages and the ends of its values' ranges.
+
+use std::collections::BTreeMap;
+
+use super::contrast;
+use super::finding::{CheckOptions, Finding, FindingCase, FindingKind};
+use crate::atlas::Atlas;
+use crate::base::Rect;
+use crate::screen::element::{Content, TextSource};
+use crate::screen::node::{Body, Node};
+use crate::screen::text_body::{TextBody, widest};
+use crate::screen::{Screen, ScreenError, Viewport};
+use crate::text::Overflow;
+
+/// Lengths below this are rounding, in design pixels.
+const SAME: f32 = 0.05;
+
+impl Screen {
+    /// Takes the screen through windows, languages and the ends of its values' ranges, and
+    /// tells what a player would see: each finding once, in its worst case. Findings that
+    /// the screen allows are left out. The screen is as it was made afterwards.
+    ///
+    /// # Errors
+    /// [`ScreenError`] where it can't be arranged or drawn at all.
+    pub fn check(
+        &mut self,
+        atlas: &mut Atlas,
+        options: &CheckOptions,
+    ) -> Result<Vec<Finding>, ScreenError> {
+        let mut languages = options.languages.clone();
+        if languages.is_empty() {
+            languages = self.languages().map(str::to_owned).collect();
+        }
+        if languages.is_empty() {
+            languages.push(self.language().to_owned());
+        }
+        let first = self.language().to_owned();
+        let mut found = Findings::default();
+        for language in &languages {
+            self.set_language(language, atlas)?;
+            for settings in self.settings() {
+                self.start_over()?;
+                for (name, number) in &settings {
+                    self.set(name, *number)?;
+                }
+                self.settle();
+                let is_start = settings.is_empty();
+                for window in &options.windows {
+                    let view = self.viewport(*window)?;
+                    self.arrange(&view, atlas)?;
+                    let case = FindingCase {
+                        language: language.clone(),
+                        window: *window,
+                        values: settings.clone(),
+                    };
+                    self.look(&view, options, &case, &mut found);
+                }
+                // What is behind a text does not change with the window's size.
+                let middle = options.windows.get(options.windows.len() / 2);
+                if let Some(window) = middle.filter(|_| is_start) {
+                    let case = FindingCase {
+                        language: language.clone(),
+                        window: *window,
+                        values: Vec::new(),
+                    };
+                    contrast::look(self, atlas, options, &case, &mut found)?;
+                }
+            }
+            self.start_over()?;
+        }
+        self.unused(&mut found);
+        if self.language() != first {
+            self.set_language(&first, atlas)?;
+        }
+        let allowed = &self.description().allowed;
+        Ok(found.list(|finding| {
+            allowed.iter().any(|allowed| {
+                let is_of = allowed
+                    .element
+                    .as_ref()
+                    .is_none_or(|name| *name == finding.name);
+                allowed.finding == finding.kind.name() && is_of
+            })
+        }))
+    }
+
+    /// Values as the screen starts with them.
+    fn start_over(&mut self) -> Result<(), ScreenError> {
+        let values = self.description().values.clone();
+        for value in values {
+            self.set(&value.name, value.start)?;
+        }
+        Ok(())
+    }
+
+    /// The values to try: as they start, and each at the widest numbers of its range.
+    fn settings(&self) -> Vec<Vec<(String, f64)>> {
+        let mut settings = vec![Vec::new()];
+        let mut all_widest = Vec::new();
+        for value in &self.description().values {
+            let Some(range) = value.range else { continue };
+            for number in widest(range) {
+                settings.push(vec![(value.name.clone(), number)]);
+            }
+            all_widest.push((value.name.clone(), range[1]));
+        }
+        if all_widest.len() > 1 {
+            settings.push(all_widest);
+        }
+        settings
+    }
+
+    /// Looks at the boxes of a window.
+    fn look(
+        &self,
+        view: &Viewport,
+        options: &CheckOptions,
+        case: &FindingCase,
+        found: &mut Findings,
+    ) {
+        let safe = view.safe_rect();
+        for index in 0..self.nodes.len() {
+            if !self.is_seen(index) {
+                continue;
+            }
+            let node = &self.nodes[index];
+            let mut tell = |kind, measure, problem: String| {
+                found.add(node, kind, (measure, problem), Some(case));
+            };
+            if !matches!(node.body, Body::None) && node.element.rotation == 0.0 {
+                let out = outside(node.rect, safe);
+                if out > SAME {
+                    let problem = format!("it reaches {out:.1} px out of the window");
+                    tell(FindingKind::OutOfWindow, out, problem);
+                }
+            }
+            if let Body::Text(text) = &node.body {
+                look_at_text(node, text, (view, options), &mut tell);
+            }
+        }
+        self.overlaps(case, found);
+    }
+
+    /// The boxes that elements cover with all that is in them; none for those that are not
+    /// there.
+    fn covered(&self) -> Vec<Option<Rect>> {
+        let mut covered: Vec<Option<Rect>> = (0..self.nodes.len())
+            .map(|index| shown(&self.nodes[index]).filter(|_| self.is_seen(index)))
+            .collect();
+        // Children come after their parents.
+        for index in (0..covered.len()).rev() {
+            if let (Some(own), Some(parent)) = (covered[index], self.nodes[index].parent) {
+                covered[parent] = Some(covered[parent].map_or(own, |all| all.union(own)));
+            }
+        }
+        covered
+    }
+
+    /// Looks for siblings that lie over each other.
+    fn overlaps(&self, case: &FindingCase, found: &mut Findings) {
+        let covered = self.covered();
+        let families = self.nodes.iter().map(|node| node.children.as_slice());
+        for family in families.chain([self.roots.as_slice()]) {
+            for (at, one) in family.iter().enumerate() {
+                for other in &family[at + 1..] {
+                    let (a, b) = (&self.nodes[*one], &self.nodes[*other]);
+                    let depth = depth(covered[*one], covered[*other]);
+                    if depth > SAME {
+                        let name = &a.element.name;
+                        let problem = format!("it and “{name}” overlap by {depth:.1} px");
+                        found.add(b, FindingKind::Overlap, (depth, problem), Some(case));
+                    }
+                }
+            }
+        }
+    }
+
+    /// Styles, texts and values that nothing uses.
+    fn unused(&self, found: &mut Findings) {
+        let description = self.description();
+        let elements = &description.elements;
+        let texts: Vec<_> = elements
+            .iter()
+            .filter_map(|element| match &element.content {
+                Content::Text(text) => Some(text),
+                _ => None,
+            })
+            .collect();
+        let said = self.all_texts();
+        for style in self.styles().style_names() {
+            let is_named = texts
+                .iter()
+                .any(|text| text.style.as_deref() == Some(style));
+            let is_default = self.styles().is_default(style);
+            let is_base = self.styles().is_base(style);
+            let mark = format!("@{style}{{");
+            if !is_named && !is_default && !is_base && !said.iter().any(|text| text.contains(&mark))
+            {
+                let problem = "no text has this style".to_owned();
+                found.add_named(style, FindingKind::UnusedStyle, problem);
+            }
+        }
+        for key in self.strings().keys() {
+            let is_used = texts
+                .iter()
+                .any(|text| matches!(&text.source, TextSource::Key(own) if own == key));
+            if !is_used {
+                found.add_named(
+                    key,
+                    FindingKind::UnusedText,
+                    "no element shows this text".to_owned(),
+                );
+            }
+        }
+        for (index, value) in description.values.iter().enumerate() {
+            if !self.is_used(index) {
+                let problem = "no element shows this value".to_owned();
+                found.add_named(&value.name, FindingKind::UnusedValue, problem);
+            }
+        }
+    }
+}
+
+/// What an element covers: a text its lines, not its box.
+fn shown(node: &Node) -> Option<Rect> {
+    match &node.body {
+        Body::None => None,
+        Body::Text(text) => {
+            let ink = text.layout.ink();
+            let ink = ink.moved(crate::base::Offset::new(node.rect.x, node.rect.y));
+            (ink.width > 0.0).then_some(ink)
+        }
+        _ => Some(node.rect),
+    }
+}
+
+/// The least that one of two boxes has to move to be clear of the other; 0 where they are.
+fn depth(a: Option<Rect>, b: Option<Rect>) -> f32 {
+    let (Some(a), Some(b)) = (a, b) else {
+        return 0.0;
+    };
+    let across = a.right().min(b.right()) - a.x.max(b.x);
+    let down = a.bottom().min(b.bottom()) - a.y.max(b.y);
+    across.min(down).max(0.0)
+}
+
+/// The farthest that a box reaches out of another.
+fn outside(inner: Rect, outer: Rect) -> f32 {
+    let ways = [
+        outer.x - inner.x,
+        outer.y - inner.y,
+        inner.right() - outer.right(),
+        inner.bottom() - outer.bottom(),
+    ];
+    ways.into_iter().fold(0.0, f32::max)
+}
+
+fn look_at_text(
+    node: &Node,
+    text: &TextBody,
+    (view, options): (&Viewport, &CheckOptions),
+    tell: &mut impl FnMut(FindingKind, f32, String),
+) {
+    let layout = &text.layout;
+    let said = layout.text();
+    if !layout.missing().is_empty() {
+        let count = layout.missing().len();
+        let lost: String = layout
+            .missing()
+            .iter()
+            .filter_map(|cluster| layout.clusters().get(*cluster as usize))
+            .take(8)
+            .map(|cluster| &said[cluster.start as usize..cluster.end as usize])
+            .collect();
+        let problem = format!("{count} letters are in none of its faces: “{lost}”");
+        tell(FindingKind::MissingGlyphs, count as f32, problem);
+    }
+    if let Some(cut) = layout.truncated_at() {
+        let lost = said.len() - cut.min(said.len());
+        let problem = format!("“{}” is shortened", excerpt(said));
+        tell(FindingKind::TextDoesNotFit, lost as f32, problem);
+    } else if !layout.fits() {
+        let lines = layout.lines().iter();
+        let width = lines.map(|line| line.width).fold(0.0, f32::max);
+        let over = (width - node.rect.width)
+            .max(layout.ink().height - node.rect.height)
+            .max(0.1);
+        let how = match node_overflow(node) {
+            Overflow::Clip => "is cut off",
+            _ => "reaches out of its box",
+        };
+        let problem = format!("“{}” {how} by {over:.1} px", excerpt(said));
+        tell(FindingKind::TextDoesNotFit, over, problem);
+    }
+    for style in layout.styles() {
+        let scale = style.edges.drawn_scale(view.mapping().scale());
+        let size = style.size * scale;
+        if size < options.legible - 0.01 {
+            let problem = format!(
+                "its letters are {size:.1} px, and {} are legible",
+                options.legible
+            );
+            tell(FindingKind::Illegible, options.legible - size, problem);
+        }
+        let crisp = style
+            .face
+            .crisp_size(size)
+            .filter(|crisp| (crisp - size).abs() > 0.01);
+        if let Some(crisp) = crisp {
+            let problem =
+                format!("its pixel face is drawn at {size} px, and {crisp} px is on its grid");
+            tell(FindingKind::OffPixelGrid, (crisp - size).abs(), problem);
+        }
+    }
+}
+
+fn node_overflow(node: &Node) -> Overflow {
+    match &node.element.content {
+        Content::Text(text) => text.overflow,
+        _ => Overflow::Visible,
+    }
+}
+
+/// The beginning of a text, for a message.
+fn excerpt(text: &str) -> String {
+    let line = text.lines().next().unwrap_or_default();
+    match line.char_indices().nth(32) {
+        Some((end, _)) => format!("{}…", &line[..end]),
+        None => line.to_owned(),
+    }
+}
+
+/// Findings, each once in its worst case.
+#[derive(Default)]
+pub(super) struct Findings {
+    found: BTreeMap<(usize, FindingKind, String), Finding>,
+}
+
+impl Findings {
+    pub(super) fn add(
+        &mut self,
+        node: &Node,
+        kind: FindingKind,
+        (measure, problem): (f32, String),
+        case: Option<&FindingCase>,
+    ) {
+        let element = &node.element;
+        let finding = Finding {
+            kind,
+            name: element.name.clone(),
+            line: element.line,
+            problem,
+            case: case.cloned(),
+            count: 1,
+            measure,
+        };
+        let key = (element.line, kind, element.name.clone());
+        match self.found.get_mut(&key) {
+            Some(known) => {
+                let count = known.count + 1;
+                if finding.measure > known.measure {
+                    *known = finding;
+                }
+                known.count = count;
+            }
+            None => {
+                self.found.insert(key, finding);
+            }
+        }
+    }
+
+    fn add_named(&mut self, name: &str, kind: FindingKind, problem: String) {
+        let finding = Finding {
+            kind,
+            name: name.to_owned(),
+            line: 0,
+            problem,
+            case: None,
+            count: 1,
+            measure: 0.0,
+        };
+        self.found
+            .insert((usize::MAX, kind, name.to_owned()), finding);
+    }
+
+    fn list(self, is_allowed: impl Fn(&Finding) -> bool) -> Vec<Finding> {
+        self.found
+            .into_values()
+            .filter(|finding| !is_allowed(finding))
+            .collect()
+    }
+}
