@@ -5,8 +5,7 @@ use std::collections::BTreeMap;
 use super::description::hint;
 use super::element::{Content, Element, Length, TextContent, TextSource, Visibility};
 use super::node::{Body, Finder, Node};
-use super::screen::number_language;
-use super::strings::{Forms, LanguageTable, PSEUDO, plural_rules, pseudo};
+use super::strings::{Forms, LanguageTable, PSEUDO, number_language, plural_rules, pseudo};
 use super::template::{Formats, Template, VALUE};
 use super::text_body::{TextBody, TextParts};
 use super::{ScreenDescription, ScreenError, StringTables, Value};
@@ -88,6 +87,7 @@ pub(super) fn build(
                 Visibility::Unless(_) => !is_true,
             },
             shown_by,
+            motions: Vec::new(),
         });
     }
     // As they are painted.

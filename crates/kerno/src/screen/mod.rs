@@ -6,11 +6,15 @@
 //! and a screen that draws itself into a frame.
 
 #[cfg(feature = "screens")]
+mod binding;
+#[cfg(feature = "screens")]
 mod building;
+mod camera;
 #[cfg(feature = "screens")]
 mod check;
 #[cfg(feature = "screens")]
 mod description;
+mod easing;
 #[cfg(feature = "screens")]
 mod element;
 #[cfg(feature = "screens")]
@@ -19,10 +23,15 @@ mod error;
 mod file;
 #[cfg(feature = "screens")]
 mod flow;
+mod focus;
+mod frame_rate;
+mod motion;
 #[cfg(feature = "screens")]
 mod node;
 #[cfg(feature = "screens")]
 mod paint;
+#[cfg(feature = "screens")]
+mod query;
 #[cfg(feature = "screens")]
 #[expect(
     clippy::module_inception,
@@ -39,10 +48,12 @@ mod text_body;
 mod value;
 mod viewport;
 
+pub use camera::{Camera, Follow, LabelPlace};
 #[cfg(feature = "screens")]
 pub use check::{CheckOptions, Finding, FindingCase, FindingKind};
 #[cfg(feature = "screens")]
 pub use description::{AllowedFinding, ScreenDescription, ValueDeclaration};
+pub use easing::Easing;
 #[cfg(feature = "screens")]
 pub use element::{
     Align, Arrangement, Content, Element, Gauge, GaugeFill, GaugeSide, IconRow, Justify, Length,
@@ -50,6 +61,9 @@ pub use element::{
 };
 #[cfg(feature = "screens")]
 pub use error::ScreenError;
+pub use focus::{FocusDirection, next_focus};
+pub use frame_rate::FrameRate;
+pub use motion::{Motion, MotionKind, Pose};
 #[cfg(feature = "screens")]
 pub use screen::Screen;
 #[cfg(feature = "screens")]

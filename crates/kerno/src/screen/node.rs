@@ -2,9 +2,9 @@
 
 use super::element::{Content, Element, Gauge, GaugeFill, IconRow};
 use super::text_body::TextBody;
-use super::{ScreenDescription, ScreenError, Value};
+use super::{Motion, Pose, ScreenDescription, ScreenError, Value};
 use crate::atlas::{Animation, Atlas, SpriteId, numbered};
-use crate::base::{Color, Rect, Size};
+use crate::base::{Color, Offset, Rect, Size};
 use crate::draw::RectStyle;
 
 /// An element with all that it needs to be arranged and drawn.
@@ -21,6 +21,30 @@ pub(super) struct Node {
     pub(super) is_there: bool,
     /// The value that decides that.
     pub(super) shown_by: Option<usize>,
+    /// Its motions, each with the time at which it was started.
+    pub(super) motions: Vec<(f64, Motion)>,
+}
+
+impl Node {
+    /// What its motions make of it at a time.
+    pub(super) fn pose(&self, time: f64) -> Pose {
+        let poses = self
+            .motions
+            .iter()
+            .map(|(start, motion)| motion.pose((time - start) as f32));
+        poses.fold(Pose::STILL, |all, pose| Pose {
+            opacity: all.opacity * pose.opacity.clamp(0.0, 1.0),
+            offset: Offset::new(all.offset.x + pose.offset.x, all.offset.y + pose.offset.y),
+            scale: all.scale * pose.scale,
+        })
+    }
+
+    /// Returns whether some motion of it runs between two times.
+    pub(super) fn moves(&self, from: f64, to: f64) -> bool {
+        self.motions
+            .iter()
+            .any(|(start, motion)| *start <= to && from <= start + f64::from(motion.end()))
+    }
 }
 
 /// What an element shows.

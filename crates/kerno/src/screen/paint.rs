@@ -49,19 +49,26 @@ impl Screen {
         if !node.is_there || element.opacity == 0.0 {
             return Ok(());
         }
+        let pose = node.pose(self.time);
+        let opacity = element.opacity * pose.opacity;
         let mut scope = match element.group {
-            true => scope.group(element.opacity),
-            false => scope.scope().opacity(element.opacity),
+            true => scope.group(opacity),
+            false => scope.scope().opacity(opacity),
         };
-        if element.rotation != 0.0 || element.scale != 1.0 {
+        if node.moves(self.time, self.time) {
+            scope = scope.moving(true);
+        }
+        let scale = element.scale * pose.scale;
+        if element.rotation != 0.0 || scale != 1.0 || pose.offset != Offset::ZERO {
             let origin = element.origin.or(element.anchor).unwrap_or(Anchor::CENTER);
             let origin = match self.room.is_mirrored {
                 true => Anchor::new(1.0 - origin.x, origin.y),
                 false => origin,
             };
             let transform = Affine::rotation(element.rotation.to_radians())
-                .then(Affine::scaling(element.scale, element.scale))
-                .about(node.rect.point(origin));
+                .then(Affine::scaling(scale, scale))
+                .about(node.rect.point(origin))
+                .then(Affine::translation(pose.offset));
             scope = scope.transform(transform);
         }
         self.paint_body(index, &mut scope, places)?;

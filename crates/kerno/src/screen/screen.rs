@@ -5,21 +5,19 @@ use std::path::Path;
 
 use icu_plurals::PluralRules;
 use rustc_hash::FxHashMap;
-use serde::Serialize;
 
 use super::building::{Built, build};
 use super::description::hint;
-use super::element::Visibility;
 use super::flow::{Flow, Room};
 use super::node::{Body, Node};
 use super::paint::Places;
-use super::strings::{LanguageTable, PSEUDO, plural_rules};
+use super::strings::{LanguageTable, number_language, plural_rules};
 use super::{ScreenDescription, ScreenError, StringTables, Value, Viewport};
 use crate::atlas::Atlas;
-use crate::base::{Point, Rect};
+use crate::base::Rect;
 use crate::draw::{Frame, FrameBuilder, Scope};
 use crate::markup::StyleFile;
-use crate::text::{LayoutContext, TextLayout};
+use crate::text::LayoutContext;
 
 /// A screen at work: the game hands in values and time, and draws it. It holds nothing of the
 /// game's state but the values that it shows. It stays on the thread that it was made on.
@@ -40,42 +38,43 @@ use crate::text::{LayoutContext, TextLayout};
 /// ```
 #[derive(Debug)]
 pub struct Screen {
-    description: ScreenDescription,
-    styles: StyleFile,
-    strings: StringTables,
-    language: String,
-    rules: Option<PluralRules>,
-    is_mirrored: bool,
+    pub(super) description: ScreenDescription,
+    pub(super) styles: StyleFile,
+    pub(super) strings: StringTables,
+    pub(super) language: String,
+    pub(super) rules: Option<PluralRules>,
+    pub(super) is_mirrored: bool,
     pub(super) nodes: Vec<Node>,
     /// Numbers of the elements by their names.
-    names: BTreeMap<String, usize>,
+    pub(super) names: BTreeMap<String, usize>,
     /// Elements in the window, in the order in which they are painted.
     pub(super) roots: Vec<usize>,
-    values: Vec<Value>,
+    pub(super) values: Vec<Value>,
     /// Numbers of the values by their names.
-    value_names: FxHashMap<String, usize>,
+    pub(super) value_names: FxHashMap<String, usize>,
     /// The elements that show each value, by their numbers.
-    users: Vec<Vec<usize>>,
-    flow: Flow,
+    pub(super) users: Vec<Vec<usize>>,
+    pub(super) flow: Flow,
     pub(super) room: Room,
-    text_scale: f32,
-    context: LayoutContext,
+    pub(super) text_scale: f32,
+    pub(super) reduces_motion: bool,
+    pub(super) context: LayoutContext,
     /// Seconds since it was made.
     pub(super) time: f64,
     /// True if boxes have to be found anew.
-    is_loose: bool,
+    pub(super) is_loose: bool,
     /// True if a picture of it would be another one.
-    is_changed: bool,
+    pub(super) is_changed: bool,
     /// Texts that say something else in the same room.
-    changed_texts: Vec<usize>,
+    pub(super) changed_texts: Vec<usize>,
     /// Places of texts in the last frame.
-    places: Places,
+    pub(super) places: Places,
     /// Sprites whose names changed.
-    renamed: Vec<usize>,
-    laid_out: usize,
-    builder: FrameBuilder,
+    pub(super) renamed: Vec<usize>,
+    pub(super) laid_out: usize,
+    pub(super) builder: FrameBuilder,
     /// The window that the last frame was gathered for.
-    shown: Option<Viewport>,
+    pub(super) shown: Option<Viewport>,
 }
 
 impl Screen {
@@ -149,6 +148,7 @@ impl Screen {
                 is_mirrored: false,
             },
             text_scale: 1.0,
+            reduces_motion: false,
             context,
             time: 0.0,
             is_loose: true,
@@ -227,152 +227,6 @@ impl Screen {
             self.spread(value)?;
         }
         Ok(())
-    }
-
-    /// Hands in a value. Numbers are clamped to the range that the screen states; one that is
-    /// no number is the least of it, or 0.
-    ///
-    /// # Errors
-    /// [`ScreenError::Value`] for a name that the screen does not have, or a value of another
-    /// kind; [`ScreenError::Text`] where a text can't be laid out.
-    pub fn set(&mut self, name: &str, value: impl Into<Value>) -> Result<(), ScreenError> {
-        let Some(index) = self.value_names.get(name).copied() else {
-            let names = self
-                .description
-                .values
-                .iter()
-                .map(|value| value.name.as_str());
-            let near = hint(name, names);
-            return Err(ScreenError::Value(format!(
-                "there is no value “{name}”{near}"
-            )));
-        };
-        let mut value = value.into();
-        let declared = &self.description.values[index];
-        if !value.is_like(&declared.start) {
-            let (wanted, got) = (declared.start.kind(), value.kind());
-            let problem = format!("the value “{name}” is {wanted}, and not {got}");
-            return Err(ScreenError::Value(problem));
-        }
-        if let Value::Number(number) = &mut value {
-            let [least, most] = declared.range.unwrap_or([f64::NEG_INFINITY, f64::INFINITY]);
-            if number.is_nan() {
-                *number = if least.is_finite() { least } else { 0.0 };
-            }
-            *number = number.clamp(least, most);
-        }
-        if self.values[index] == value {
-            return Ok(());
-        }
-        self.values[index] = value;
-        self.spread(index)
-    }
-
-    /// Hands in all values at once, by the names of fields or keys: any map or struct. What
-    /// the screen has no name for is left out.
-    ///
-    /// # Errors
-    /// [`ScreenError::Value`] where one of the screen's values is missing or of another kind,
-    /// or something else than a map or a struct is handed in.
-    pub fn set_all(&mut self, values: &impl Serialize) -> Result<(), ScreenError> {
-        let table = toml::Table::try_from(values)
-            .map_err(|error| ScreenError::Value(format!("these are no values: {error}")))?;
-        let names: Vec<String> = self
-            .description
-            .values
-            .iter()
-            .map(|v| v.name.clone())
-            .collect();
-        for name in names {
-            let value = match table.get(&name) {
-                Some(toml::Value::Integer(number)) => Value::Number(*number as f64),
-                Some(toml::Value::Float(number)) => Value::Number(*number),
-                Some(toml::Value::Boolean(flag)) => Value::Flag(*flag),
-                Some(toml::Value::String(text)) => Value::Text(text.clone()),
-                Some(_) => {
-                    let problem = format!("the value “{name}” is no number, text, true or false");
-                    return Err(ScreenError::Value(problem));
-                }
-                None => {
-                    let near = hint(&name, table.keys().map(String::as_str));
-                    let problem = format!("the value “{name}” is missing{near}");
-                    return Err(ScreenError::Value(problem));
-                }
-            };
-            self.set(&name, value)?;
-        }
-        Ok(())
-    }
-
-    /// A value as it was handed in, by its name.
-    pub fn value(&self, name: &str) -> Option<&Value> {
-        self.values.get(*self.value_names.get(name)?)
-    }
-
-    /// Takes a new value to the elements that show it.
-    fn spread(&mut self, value: usize) -> Result<(), ScreenError> {
-        for at in 0..self.users[value].len() {
-            let index = self.users[value][at];
-            let node = &mut self.nodes[index];
-            match &mut node.body {
-                Body::Text(text) => {
-                    let rules = self.rules.as_ref();
-                    if text.change(value, &self.values, rules, &mut self.context)? {
-                        self.flow.mark(index);
-                        self.is_loose = true;
-                    } else if !self.changed_texts.contains(&index) {
-                        self.changed_texts.push(index);
-                    }
-                    self.laid_out += 1;
-                }
-                Body::Gauge(gauge) if gauge.value == value => {
-                    gauge.change(&self.values[value]);
-                    self.is_changed = true;
-                }
-                Body::Sprite(sprite) if sprite.value == Some(value) => self.renamed.push(index),
-                _ => self.is_changed = true,
-            }
-            let is_true = self.values[value].is_true();
-            let is_there = match &node.element.visible {
-                Visibility::While(_) => is_true,
-                Visibility::Unless(_) => !is_true,
-                Visibility::Always | Visibility::Never => continue,
-            };
-            if node.shown_by == Some(value) && node.is_there != is_there {
-                node.is_there = is_there;
-                self.flow.show(index, &self.nodes);
-                self.is_loose = true;
-            }
-        }
-        Ok(())
-    }
-
-    /// Moves on by some seconds: what moves by itself. Any split of the time comes to the
-    /// same; less than 0 is none.
-    pub fn advance(&mut self, seconds: f64) {
-        let seconds = if seconds > 0.0 { seconds } else { 0.0 };
-        let before = self.time;
-        self.time += seconds;
-        for node in &mut self.nodes {
-            let moved = match &mut node.body {
-                Body::Gauge(gauge) => gauge.advance(seconds as f32),
-                Body::Sprite(sprite) => sprite.animation.as_ref().is_some_and(|animation| {
-                    animation.sprite_at(before) != animation.sprite_at(self.time)
-                }),
-                _ => false,
-            };
-            self.is_changed |= moved && node.is_there;
-        }
-    }
-
-    /// Brings all that follows a value to where it goes, at once.
-    pub fn settle(&mut self) {
-        for node in &mut self.nodes {
-            if let Body::Gauge(gauge) = &mut node.body {
-                gauge.settle();
-                self.is_changed = true;
-            }
-        }
     }
 
     /// The viewport that shows the screen in a window.
@@ -492,134 +346,9 @@ impl Screen {
         Ok(true)
     }
 
-    /// The box of an element in design pixels, as it was arranged last; none where there is
-    /// no such element, or it is not there.
-    pub fn element_rect(&self, name: &str) -> Option<Rect> {
-        let index = *self.names.get(name)?;
-        self.is_seen(index).then(|| self.nodes[index].rect)
-    }
-
-    /// The layout of a text element, for typewriter text and for questions about it.
-    pub fn text(&self, name: &str) -> Option<&TextLayout> {
-        match &self.nodes[*self.names.get(name)?].body {
-            Body::Text(text) => Some(&text.layout),
-            _ => None,
-        }
-    }
-
-    /// Shows the first clusters of a text element alone; `usize::MAX` for all. Nothing moves.
-    ///
-    /// # Errors
-    /// [`ScreenError::Value`] where there is no text element of that name.
-    pub fn reveal(&mut self, name: &str, clusters: usize) -> Result<(), ScreenError> {
-        let index = self.names.get(name).copied();
-        match index.map(|index| &mut self.nodes[index].body) {
-            Some(Body::Text(text)) => {
-                self.is_changed |= text.visible != clusters;
-                text.visible = clusters;
-                Ok(())
-            }
-            _ => {
-                let near = hint(name, self.names.keys().map(String::as_str));
-                Err(ScreenError::Value(format!(
-                    "there is no text element “{name}”{near}"
-                )))
-            }
-        }
-    }
-
-    /// The uppermost element at a place in design pixels, of those that show something.
-    pub fn element_at(&self, at: Point) -> Option<&str> {
-        let mut found = None;
-        let mut open: Vec<usize> = self.roots.iter().rev().copied().collect();
-        while let Some(index) = open.pop() {
-            let node = &self.nodes[index];
-            if !node.is_there {
-                continue;
-            }
-            let is_empty = matches!(node.body, Body::None);
-            if !is_empty && node.rect.contains(at) {
-                found = Some(node.element.name.as_str());
-            }
-            open.extend(node.children.iter().rev());
-        }
-        found
-    }
-
-    /// Names and boxes of the elements that are there, parents before their children.
-    pub fn elements(&self) -> impl Iterator<Item = (&str, Rect)> {
-        let seen = (0..self.nodes.len()).filter(|index| self.is_seen(*index));
-        seen.map(|index| {
-            (
-                self.nodes[index].element.name.as_str(),
-                self.nodes[index].rect,
-            )
-        })
-    }
-
     /// The number of texts that were laid out again since it was asked last.
     pub fn take_laid_out(&mut self) -> usize {
         std::mem::take(&mut self.laid_out)
-    }
-
-    /// Letters of its texts that no face has.
-    pub fn missing(&self) -> usize {
-        let texts = self.nodes.iter().map(|node| match &node.body {
-            Body::Text(text) => text.missing(),
-            _ => 0,
-        });
-        texts.sum()
-    }
-
-    /// Returns whether an element and all around it are there.
-    pub(super) fn is_seen(&self, index: usize) -> bool {
-        let mut next = Some(index);
-        while let Some(index) = next {
-            let node = &self.nodes[index];
-            if !node.is_there {
-                return false;
-            }
-            next = node.parent;
-        }
-        true
-    }
-
-    /// A frame of the screen alone, gathered anew.
-    pub(super) fn fresh_frame(
-        &mut self,
-        atlas: &mut Atlas,
-        view: &Viewport,
-    ) -> Result<Frame<'_>, ScreenError> {
-        self.shown = None;
-        self.frame(atlas, view)?;
-        // It may be of a screen that is shown otherwise.
-        self.shown = None;
-        Ok(self.builder.finish())
-    }
-
-    pub(super) fn styles(&self) -> &StyleFile {
-        &self.styles
-    }
-
-    pub(super) fn strings(&self) -> &StringTables {
-        &self.strings
-    }
-
-    /// Returns whether some element shows a value, or is shown by it.
-    pub(super) fn is_used(&self, value: usize) -> bool {
-        self.users.get(value).is_some_and(|users| !users.is_empty())
-    }
-
-    /// All texts with their markup, of all languages.
-    pub(super) fn all_texts(&self) -> Vec<&str> {
-        self.description
-            .texts()
-            .chain(self.strings.texts())
-            .collect()
-    }
-
-    pub(super) fn values(&self) -> &[Value] {
-        &self.values
     }
 }
 
@@ -634,9 +363,4 @@ fn check_language(strings: &StringTables, language: &str) -> Result<(), ScreenEr
     Err(ScreenError::Value(format!(
         "there is no language “{language}”{near}; there are {known}"
     )))
-}
-
-/// The language that numbers are written in: the pseudo-language is English.
-pub(super) fn number_language(language: &str) -> &str {
-    if language == PSEUDO { "en" } else { language }
 }

@@ -367,3 +367,8 @@ fn accented(letter: char) -> char {
     let at = PLAIN.chars().position(|plain| plain == letter);
     at.and_then(|at| MARKED.chars().nth(at)).unwrap_or(letter)
 }
+
+/// The language that numbers are written in: the pseudo-language is English.
+pub(super) fn number_language(language: &str) -> &str {
+    if language == PSEUDO { "en" } else { language }
+}

@@ -43,3 +43,4 @@ mod support;
 mod synthesis;
 mod text;
 mod variable;
+mod world;

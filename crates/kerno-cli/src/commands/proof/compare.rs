@@ -6,7 +6,8 @@ use kerno::base::Edges;
 use kerno::text::Effect;
 use kerno::{Anchor, Color, Face, Offset, Point, Rect, Style};
 
-use super::column::{draw_title, text_in_face};
+use super::column::draw_title;
+use super::fitting::text_in_face;
 use super::plate::magnified;
 use super::{HEIGHT, INK, MARGIN, Sheet};
 use crate::error::CliError;

@@ -2,6 +2,7 @@
 
 mod column;
 mod compare;
+mod fitting;
 mod plate;
 
 use std::io::Write;

@@ -5,7 +5,7 @@ use kerno::base::{Image, Mapping};
 use kerno::draw::DrawSprite;
 use kerno::{Anchor, Atlas, Canvas, DeviceSize, DrawText, FrameBuilder, Point, Rect, Size, Style};
 
-use super::column::fitted;
+use super::fitting::fitted;
 use super::{PLATE, Sheet};
 use crate::error::CliError;
 

@@ -1,7 +1,7 @@
 //! Contrast of texts against what is drawn behind them.
 
 use super::finding::{CheckOptions, FindingCase, FindingKind};
-use super::walk::Findings;
+use super::findings::Findings;
 use crate::atlas::Atlas;
 use crate::base::{Color, Rect};
 use crate::draw::Canvas;

@@ -5,6 +5,7 @@
 
 mod contrast;
 mod finding;
+mod findings;
 mod walk;
 
 pub use finding::{CheckOptions, Finding, FindingCase, FindingKind};

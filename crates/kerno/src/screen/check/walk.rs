@@ -1,9 +1,8 @@
 //! A screen taken through windows, languages and the ends of its values' ranges.
 
-use std::collections::BTreeMap;
-
 use super::contrast;
 use super::finding::{CheckOptions, Finding, FindingCase, FindingKind};
+use super::findings::Findings;
 use crate::atlas::Atlas;
 use crate::base::Rect;
 use crate::screen::element::{Content, TextSource};
@@ -327,66 +326,5 @@ fn excerpt(text: &str) -> String {
     match line.char_indices().nth(32) {
         Some((end, _)) => format!("{}…", &line[..end]),
         None => line.to_owned(),
-    }
-}
-
-/// Findings, each once in its worst case.
-#[derive(Default)]
-pub(super) struct Findings {
-    found: BTreeMap<(usize, FindingKind, String), Finding>,
-}
-
-impl Findings {
-    pub(super) fn add(
-        &mut self,
-        node: &Node,
-        kind: FindingKind,
-        (measure, problem): (f32, String),
-        case: Option<&FindingCase>,
-    ) {
-        let element = &node.element;
-        let finding = Finding {
-            kind,
-            name: element.name.clone(),
-            line: element.line,
-            problem,
-            case: case.cloned(),
-            count: 1,
-            measure,
-        };
-        let key = (element.line, kind, element.name.clone());
-        match self.found.get_mut(&key) {
-            Some(known) => {
-                let count = known.count + 1;
-                if finding.measure > known.measure {
-                    *known = finding;
-                }
-                known.count = count;
-            }
-            None => {
-                self.found.insert(key, finding);
-            }
-        }
-    }
-
-    fn add_named(&mut self, name: &str, kind: FindingKind, problem: String) {
-        let finding = Finding {
-            kind,
-            name: name.to_owned(),
-            line: 0,
-            problem,
-            case: None,
-            count: 1,
-            measure: 0.0,
-        };
-        self.found
-            .insert((usize::MAX, kind, name.to_owned()), finding);
-    }
-
-    fn list(self, is_allowed: impl Fn(&Finding) -> bool) -> Vec<Finding> {
-        self.found
-            .into_values()
-            .filter(|finding| !is_allowed(finding))
-            .collect()
     }
 }

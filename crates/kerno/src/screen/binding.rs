@@ -1,0 +1,207 @@
+//! Values and time, handed in by the game.
+
+use serde::Serialize;
+
+use super::description::hint;
+use super::element::Visibility;
+use super::node::Body;
+use super::{Motion, Pose, Screen, ScreenError, Value};
+
+impl Screen {
+    /// Hands in a value. Numbers are clamped to the range that the screen states; one that is
+    /// no number is the least of it, or 0.
+    ///
+    /// # Errors
+    /// [`ScreenError::Value`] for a name that the screen does not have, or a value of another
+    /// kind; [`ScreenError::Text`] where a text can't be laid out.
+    pub fn set(&mut self, name: &str, value: impl Into<Value>) -> Result<(), ScreenError> {
+        let Some(index) = self.value_names.get(name).copied() else {
+            let names = self
+                .description
+                .values
+                .iter()
+                .map(|value| value.name.as_str());
+            let near = hint(name, names);
+            return Err(ScreenError::Value(format!(
+                "there is no value “{name}”{near}"
+            )));
+        };
+        let mut value = value.into();
+        let declared = &self.description.values[index];
+        if !value.is_like(&declared.start) {
+            let (wanted, got) = (declared.start.kind(), value.kind());
+            let problem = format!("the value “{name}” is {wanted}, and not {got}");
+            return Err(ScreenError::Value(problem));
+        }
+        if let Value::Number(number) = &mut value {
+            let [least, most] = declared.range.unwrap_or([f64::NEG_INFINITY, f64::INFINITY]);
+            if number.is_nan() {
+                *number = if least.is_finite() { least } else { 0.0 };
+            }
+            *number = number.clamp(least, most);
+        }
+        if self.values[index] == value {
+            return Ok(());
+        }
+        self.values[index] = value;
+        self.spread(index)
+    }
+
+    /// Hands in all values at once, by the names of fields or keys: any map or struct. What
+    /// the screen has no name for is left out.
+    ///
+    /// # Errors
+    /// [`ScreenError::Value`] where one of the screen's values is missing or of another kind,
+    /// or something else than a map or a struct is handed in.
+    pub fn set_all(&mut self, values: &impl Serialize) -> Result<(), ScreenError> {
+        let table = toml::Table::try_from(values)
+            .map_err(|error| ScreenError::Value(format!("these are no values: {error}")))?;
+        let names: Vec<String> = self
+            .description
+            .values
+            .iter()
+            .map(|v| v.name.clone())
+            .collect();
+        for name in names {
+            let value = match table.get(&name) {
+                Some(toml::Value::Integer(number)) => Value::Number(*number as f64),
+                Some(toml::Value::Float(number)) => Value::Number(*number),
+                Some(toml::Value::Boolean(flag)) => Value::Flag(*flag),
+                Some(toml::Value::String(text)) => Value::Text(text.clone()),
+                Some(_) => {
+                    let problem = format!("the value “{name}” is no number, text, true or false");
+                    return Err(ScreenError::Value(problem));
+                }
+                None => {
+                    let near = hint(&name, table.keys().map(String::as_str));
+                    let problem = format!("the value “{name}” is missing{near}");
+                    return Err(ScreenError::Value(problem));
+                }
+            };
+            self.set(&name, value)?;
+        }
+        Ok(())
+    }
+
+    /// A value as it was handed in, by its name.
+    pub fn value(&self, name: &str) -> Option<&Value> {
+        self.values.get(*self.value_names.get(name)?)
+    }
+
+    /// Takes a new value to the elements that show it.
+    pub(super) fn spread(&mut self, value: usize) -> Result<(), ScreenError> {
+        for at in 0..self.users[value].len() {
+            let index = self.users[value][at];
+            let node = &mut self.nodes[index];
+            match &mut node.body {
+                Body::Text(text) => {
+                    let rules = self.rules.as_ref();
+                    if text.change(value, &self.values, rules, &mut self.context)? {
+                        self.flow.mark(index);
+                        self.is_loose = true;
+                    } else if !self.changed_texts.contains(&index) {
+                        self.changed_texts.push(index);
+                    }
+                    self.laid_out += 1;
+                }
+                Body::Gauge(gauge) if gauge.value == value => {
+                    gauge.change(&self.values[value]);
+                    self.is_changed = true;
+                }
+                Body::Sprite(sprite) if sprite.value == Some(value) => self.renamed.push(index),
+                _ => self.is_changed = true,
+            }
+            let is_true = self.values[value].is_true();
+            let is_there = match &node.element.visible {
+                Visibility::While(_) => is_true,
+                Visibility::Unless(_) => !is_true,
+                Visibility::Always | Visibility::Never => continue,
+            };
+            if node.shown_by == Some(value) && node.is_there != is_there {
+                node.is_there = is_there;
+                self.flow.show(index, &self.nodes);
+                self.is_loose = true;
+            }
+        }
+        Ok(())
+    }
+
+    /// Moves on by some seconds: what moves by itself. Any split of the time comes to the
+    /// same; less than 0 is none.
+    pub fn advance(&mut self, seconds: f64) {
+        let seconds = if seconds > 0.0 { seconds } else { 0.0 };
+        let before = self.time;
+        self.time += seconds;
+        for node in &mut self.nodes {
+            let moved = match &mut node.body {
+                Body::Gauge(gauge) => gauge.advance(seconds as f32),
+                Body::Sprite(sprite) => sprite.animation.as_ref().is_some_and(|animation| {
+                    animation.sprite_at(before) != animation.sprite_at(self.time)
+                }),
+                _ => false,
+            };
+            let moved = moved || node.moves(before, self.time);
+            self.is_changed |= moved && node.is_there;
+        }
+    }
+
+    /// Starts a motion of an element now, beside those that run. Motions that are over and
+    /// leave it as it is are forgotten.
+    ///
+    /// # Errors
+    /// [`ScreenError::Value`] where there is no element of that name.
+    pub fn play(&mut self, name: &str, motion: Motion) -> Result<(), ScreenError> {
+        let Some(index) = self.names.get(name).copied() else {
+            let near = hint(name, self.names.keys().map(String::as_str));
+            return Err(ScreenError::Value(format!(
+                "there is no element “{name}”{near}"
+            )));
+        };
+        let now = self.time;
+        let motion = if self.reduces_motion {
+            motion.reduced()
+        } else {
+            motion
+        };
+        let motions = &mut self.nodes[index].motions;
+        motions.retain(|(start, motion)| {
+            let is_over = start + f64::from(motion.end()) <= now;
+            !(is_over && motion.pose(f32::INFINITY) == Pose::STILL)
+        });
+        motions.push((now, motion));
+        self.is_changed = true;
+        Ok(())
+    }
+
+    /// Ends all motions of an element: it is as its description says.
+    ///
+    /// # Errors
+    /// [`ScreenError::Value`] where there is no element of that name.
+    pub fn stop(&mut self, name: &str) -> Result<(), ScreenError> {
+        let Some(index) = self.names.get(name).copied() else {
+            let near = hint(name, self.names.keys().map(String::as_str));
+            return Err(ScreenError::Value(format!(
+                "there is no element “{name}”{near}"
+            )));
+        };
+        self.nodes[index].motions.clear();
+        self.is_changed = true;
+        Ok(())
+    }
+
+    /// Says that the reader wants little motion: motions that start from now on fade where
+    /// they would move.
+    pub fn reduce_motion(&mut self, reduces: bool) {
+        self.reduces_motion = reduces;
+    }
+
+    /// Brings all that follows a value to where it goes, at once.
+    pub fn settle(&mut self) {
+        for node in &mut self.nodes {
+            if let Body::Gauge(gauge) = &mut node.body {
+                gauge.settle();
+                self.is_changed = true;
+            }
+        }
+    }
+}
