@@ -4,26 +4,13 @@
 
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Image, Insets};
+use kerno::screen::Camera;
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Point,
     Rect, Size, Style, TextLayout, Viewport,
 };
 
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
-
-/// Where the game looks: a place of the world, in metres, and how large a metre
-/// is in design pixels.
-struct Camera {
-    at: (f32, f32),
-    zoom: f32,
-}
-
-impl Camera {
-    /// A place of the world (y up) on a screen with `middle` in its middle.
-    fn project(&self, (x, y): (f32, f32), middle: Point) -> Point {
-        middle + Offset::new((x - self.at.0) * self.zoom, (self.at.1 - y) * self.zoom)
-    }
-}
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let face = Face::from_file(format!("{FERRY}/fonts/Lato-Medium.ttf"))?;
@@ -45,15 +32,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut builder = FrameBuilder::new();
     let mut frame = builder.begin(&mut atlas, view.mapping());
     for (moment, zoom) in [(0.0, 3.0), (1.0, 4.0), (2.0, 5.0)] {
-        let camera = Camera {
-            at: (20.0 + moment * 20.0, 0.0),
-            zoom,
-        };
+        let camera = Camera::new(Point::new(20.0 + moment * 20.0, 0.0), zoom).y_up(true);
         let strip = Rect::new(0.0, moment * 120.0, 640.0, 119.0);
         frame.scope().layer(-2).rect(strip, Color::rgb(24, 44, 56));
+        // The camera's place is a little below the middle of the strip.
         let middle = strip.point(Anchor::new(0.5, 0.65));
+        let around = Rect::anchored(middle, Anchor::CENTER, Size::default());
         for (place, name) in things {
-            let at = camera.project(place, middle);
+            let at = camera.design_point(Point::new(place.0, place.1), around);
             frame.scope().layer(-1).rect(
                 Rect::anchored(at, Anchor::CENTER, Size::new(5.0, 5.0)),
                 Color::rgb(255, 207, 112),
