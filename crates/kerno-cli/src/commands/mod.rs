@@ -39,7 +39,11 @@ pub(crate) enum Command {
     Measure(MeasureArgs),
     /// Render a text, or a screen file, to a PNG
     Render(RenderArgs),
-    #[command(hide = true, bin_name = "kerno render", display_name = "render")]
+    #[command(
+        hide = true,
+        display_name = "render",
+        override_usage = "kerno render [OPTIONS] --output <FILE> <SCREEN>"
+    )]
     RenderScreen(RenderScreenArgs),
     /// Draw a proof of one or several fonts to a PNG, to judge and choose by
     Proof(ProofArgs),
