@@ -41,7 +41,7 @@ pub(crate) enum CliError {
     /// A file that can't be read.
     #[error("cannot read “{}”", .0.display())]
     Read(PathBuf, #[source] io::Error),
-    /// What a check found.
+    /// Findings of a check.
     #[error("{0} findings")]
     Findings(usize),
     /// Named styles.

@@ -56,7 +56,8 @@ impl FrameBuilder {
         place: &TextPlace,
         (layout, draw): (&TextLayout, DrawText),
     ) -> Result<bool, AtlasError> {
-        if place.state.group != 0 {
+        // The quads of groups lie in runs, which what is drawn meanwhile would part.
+        if !self.now.groups.is_empty() {
             return Ok(false);
         }
         let first = self.now.layers.len();

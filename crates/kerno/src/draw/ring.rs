@@ -18,7 +18,7 @@ pub(super) struct Ring {
 }
 
 impl Ring {
-    /// Where the strips between the corners begin and end, from the top.
+    /// Heights at which the strips between the corners begin and end, from the top.
     fn borders(&self) -> [f32; 8] {
         let [a, b, c, d] = self.radii;
         let (top, bottom) = (self.at.top, self.at.bottom);

@@ -151,12 +151,7 @@ impl Screen {
     /// # Errors
     /// [`ScreenError::Value`] where there is no element of that name.
     pub fn play(&mut self, name: &str, motion: Motion) -> Result<(), ScreenError> {
-        let Some(index) = self.names.get(name).copied() else {
-            let near = hint(name, self.names.keys().map(String::as_str));
-            return Err(ScreenError::Value(format!(
-                "there is no element “{name}”{near}"
-            )));
-        };
+        let index = self.element_index(name)?;
         let now = self.time;
         let motion = if self.reduces_motion {
             motion.reduced()
@@ -173,17 +168,20 @@ impl Screen {
         Ok(())
     }
 
+    /// The number of an element by its name.
+    fn element_index(&self, name: &str) -> Result<usize, ScreenError> {
+        self.names.get(name).copied().ok_or_else(|| {
+            let near = hint(name, self.names.keys().map(String::as_str));
+            ScreenError::Value(format!("there is no element “{name}”{near}"))
+        })
+    }
+
     /// Ends all motions of an element: it is as its description says.
     ///
     /// # Errors
     /// [`ScreenError::Value`] where there is no element of that name.
     pub fn stop(&mut self, name: &str) -> Result<(), ScreenError> {
-        let Some(index) = self.names.get(name).copied() else {
-            let near = hint(name, self.names.keys().map(String::as_str));
-            return Err(ScreenError::Value(format!(
-                "there is no element “{name}”{near}"
-            )));
-        };
+        let index = self.element_index(name)?;
         self.nodes[index].motions.clear();
         self.is_changed = true;
         Ok(())

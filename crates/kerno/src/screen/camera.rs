@@ -121,10 +121,10 @@ crate::base::setters! {
 pub struct LabelPlace {
     /// Its box, in design pixels.
     pub rect: Rect,
-    /// What its size is multiplied by.
+    /// Factor of its size.
     pub scale: f32,
-    /// Where it was kept inside of the window: the way to its place, in degrees clockwise
-    /// from the right, for a sprite that points there.
+    /// The way to its place, in degrees clockwise from the right, for a sprite that points
+    /// there; none for a label that was not kept inside of the window.
     pub pointer: Option<f32>,
     /// True if some of it is in the window.
     pub is_seen: bool,

@@ -77,7 +77,7 @@ impl AllowedFinding {
 pub struct ScreenDescription {
     /// The size that the screen was drawn for, in design pixels.
     pub design: Size,
-    /// How it fits windows of another shape.
+    /// Fit in windows of another shape.
     pub fit: Fit,
     /// The style file, from the folder of this file.
     pub styles: Option<String>,

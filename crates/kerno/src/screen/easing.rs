@@ -1,6 +1,6 @@
 //! Easing, by CSS.
 
-/// How a motion runs over its time (CSS Easing Functions 1).
+/// Course of a motion over its time (CSS Easing Functions 1).
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[non_exhaustive]
 pub enum Easing {

@@ -17,7 +17,7 @@ pub enum ScreenError {
     Io {
         /// The file.
         path: PathBuf,
-        /// What the system said.
+        /// Error of the system.
         source: io::Error,
     },
     /// Something in a file, or in what it names.
@@ -27,9 +27,9 @@ pub enum ScreenError {
         path: PathBuf,
         /// The line, counted from 1; 0 where it is of no line.
         line: usize,
-        /// What is wrong there.
+        /// The problem, in a sentence.
         problem: String,
-        /// What something said that the line names.
+        /// Error of something that the line names.
         source: Option<Box<dyn Error + Send + Sync>>,
     },
     /// A value that the screen does not have, or of another kind.

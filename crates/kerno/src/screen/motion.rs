@@ -15,12 +15,12 @@ use crate::base::Offset;
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Motion {
-    /// What moves.
+    /// Its kind.
     pub kind: MotionKind,
     /// Its length in seconds; for [`MotionKind::Pulse`] and [`MotionKind::Shake`] that of one
     /// round.
     pub seconds: f32,
-    /// How it runs over its time.
+    /// Its course over its time.
     pub easing: Easing,
     /// Seconds before it begins.
     pub delay: f32,
@@ -28,7 +28,7 @@ pub struct Motion {
     pub repeats: f32,
 }
 
-/// What a motion moves.
+/// Kind of a motion.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub enum MotionKind {
@@ -48,7 +48,7 @@ pub enum MotionKind {
     Shake(f32),
 }
 
-/// What motions make of an element at a time.
+/// State of an element in motion.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Pose {
@@ -56,7 +56,7 @@ pub struct Pose {
     pub opacity: f32,
     /// The way from its place, in design pixels.
     pub offset: Offset,
-    /// What its size is multiplied by.
+    /// Factor of its size.
     pub scale: f32,
 }
 
@@ -94,7 +94,7 @@ impl Motion {
         self.delay.max(0.0) + self.seconds.max(0.0) * self.repeats.max(0.0)
     }
 
-    /// What it makes of an element some seconds after the start.
+    /// State of an element some seconds after the start.
     pub fn pose(&self, seconds: f32) -> Pose {
         let since = (seconds - self.delay.max(0.0)).max(0.0);
         let rounds = match self.seconds > 0.0 {

@@ -26,7 +26,7 @@ pub(super) struct Node {
 }
 
 impl Node {
-    /// What its motions make of it at a time.
+    /// Its state in motion at a time.
     pub(super) fn pose(&self, time: f64) -> Pose {
         let poses = self
             .motions
@@ -39,6 +39,14 @@ impl Node {
         })
     }
 
+    /// Goes on where the same element was, before its texts changed.
+    pub(super) fn go_on(&mut self, before: Self) {
+        self.motions = before.motions;
+        if let (Body::Gauge(gauge), Body::Gauge(before)) = (&mut self.body, before.body) {
+            *gauge = before;
+        }
+    }
+
     /// Returns whether some motion of it runs between two times.
     pub(super) fn moves(&self, from: f64, to: f64) -> bool {
         self.motions
@@ -47,7 +55,7 @@ impl Node {
     }
 }
 
-/// What an element shows.
+/// Content of an element, looked up.
 #[derive(Debug)]
 pub(super) enum Body {
     None,

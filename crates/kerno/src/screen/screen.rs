@@ -191,6 +191,16 @@ impl Screen {
         for users in &mut self.users {
             users.dedup();
         }
+        // Sprites that are named by a value.
+        let sprites = nodes
+            .iter()
+            .enumerate()
+            .filter(|(_, node)| match &node.body {
+                Body::Sprite(sprite) => sprite.value.is_some(),
+                _ => false,
+            });
+        self.renamed = sprites.map(|(index, _)| index).collect();
+        self.changed_texts.clear();
         (self.nodes, self.names, self.roots) = (nodes, names, roots);
         (self.is_loose, self.is_changed) = (true, true);
     }
@@ -210,7 +220,7 @@ impl Screen {
         self.strings.languages()
     }
 
-    /// Says everything in another language; `en-XA` is English with accents and a third
+    /// Says everything in another language, texts shown whole; `en-XA` is English with accents and a third
     /// longer, to try out whether longer languages fit. Languages from right to left mirror the
     /// screen.
     ///
@@ -220,11 +230,16 @@ impl Screen {
         check_language(&self.strings, language)?;
         let parts = (&self.description, &self.styles, &self.strings);
         let built = build(parts, language, atlas, &mut self.context)?;
+        let before = std::mem::take(&mut self.nodes);
         self.flow = Flow::new(&built.nodes);
         self.take(built, language.to_owned());
         self.text_scale = 1.0;
         for value in 0..self.values.len() {
             self.spread(value)?;
+        }
+        // What moves goes on: the elements are the same, in the same order.
+        for (node, before) in self.nodes.iter_mut().zip(before) {
+            node.go_on(before);
         }
         Ok(())
     }

@@ -19,7 +19,7 @@ pub(super) struct Template {
 pub(super) struct Part {
     pub(super) content: PartContent,
     pub(super) style: Style,
-    /// What it says now.
+    /// Its present text.
     pub(super) text: String,
 }
 
@@ -36,7 +36,7 @@ pub(super) struct BoundValue {
     /// Its number among the values of the screen.
     pub(super) value: usize,
     format: Arc<NumberFormat>,
-    /// What a number is multiplied by before it is written: 100 for percent.
+    /// Factor of a number before it is written: 100 for percent.
     times: f64,
 }
 

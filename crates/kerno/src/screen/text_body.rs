@@ -31,7 +31,7 @@ pub(super) struct TextBody {
     text_scale: f32,
 }
 
-/// What a text is made of.
+/// Parts of a text.
 pub(super) struct TextParts<'a> {
     pub(super) content: &'a TextContent,
     pub(super) forms: Vec<Template>,

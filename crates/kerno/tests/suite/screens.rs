@@ -6,7 +6,8 @@ use kerno::draw::RectStyle;
 use kerno::markup::{StyleChange, StyleFile};
 use kerno::screen::{
     Align, Arrangement, CheckOptions, Content, Element, Gauge, GaugeFill, IconRow, Justify, Length,
-    Screen, ScreenDescription, StringTables, TextContent, Value, ValueDeclaration, Visibility,
+    Screen, ScreenDescription, SpriteContent, StringTables, TextContent, Value, ValueDeclaration,
+    Visibility,
 };
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Rect, Size, TextLayout, Viewport};
 use proptest::prelude::*;
@@ -610,6 +611,42 @@ fn what_can_not_be_is_refused_with_its_line() {
         let said = full_message(&tables.add("en", text).expect_err(text));
         assert!(said.contains(wanted), "{text}: {said}");
     }
+}
+
+#[test]
+fn texts_are_replaced_beside_groups_and_sprites_are_named_by_values() {
+    let mut faded = text("faded", "Fog").opacity(0.5).anchor(Anchor::BOTTOM);
+    faded.group = true;
+    let named = SpriteContent::new("ticket").value("who".to_owned());
+    let description = empty()
+        .value(ValueDeclaration::new("fares", 10.0))
+        .value(ValueDeclaration::new("who", "half"))
+        .element(faded)
+        .element(Element::new("face", Content::Sprite(named)).anchor(Anchor::TOP_RIGHT))
+        .element(text("score", "@value(fares)"));
+    let (mut screen, mut atlas) = screen(description.clone());
+    let view = view(&screen, 640, 360);
+    let mut drawn = |screen: &mut Screen| {
+        let mut canvas = Canvas::new(DeviceSize::new(640, 360));
+        canvas.draw(screen.frame(&mut atlas, &view).expect("a frame"), &atlas);
+        canvas.pixels().to_vec()
+    };
+    let first = drawn(&mut screen);
+    screen.set("fares", 27.0).expect("a value");
+    let second = drawn(&mut screen);
+    assert_ne!(second, first);
+    screen.set("fares", 10.0).expect("a value");
+    assert_eq!(drawn(&mut screen), first);
+    // Another screen that begins with the other number.
+    let mut other = description;
+    other.values[0].start = Value::Number(27.0);
+    let (mut other, mut own) = self::screen(other);
+    let mut canvas = Canvas::new(DeviceSize::new(640, 360));
+    canvas.draw(other.frame(&mut own, &view).expect("a frame"), &own);
+    assert_eq!(canvas.pixels(), second);
+    // The value that it starts with names the sprite; one that is not there is refused.
+    screen.set("who", "nobody").expect("a value");
+    assert!(screen.arrange(&view, &own).is_err());
 }
 
 #[test]

@@ -108,7 +108,7 @@ fn colored(face: &Face, size: f32, color: Color) -> Style {
     Style::new(face, size).color(color)
 }
 
-/// What the proof is drawn with.
+/// The frame and the face that the proof is drawn with.
 struct Sheet<'a> {
     frame: Scope<'a>,
     caption: Face,

@@ -9,7 +9,7 @@ use super::fitting::fitted;
 use super::{PLATE, Sheet};
 use crate::error::CliError;
 
-/// What a text costs to draw.
+/// Cost of drawing a text.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Cost {
     pub(super) quads: usize,

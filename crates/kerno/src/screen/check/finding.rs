@@ -4,7 +4,7 @@ use std::fmt;
 
 use crate::base::DeviceSize;
 
-/// What a check found.
+/// Kind of a finding.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[non_exhaustive]
 pub enum FindingKind {
@@ -72,13 +72,13 @@ impl fmt::Display for FindingKind {
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct Finding {
-    /// What it is.
+    /// Its kind.
     pub kind: FindingKind,
     /// The element, style, text or value that it is of.
     pub name: String,
     /// The line of the screen file, counted from 1; 0 where it is of none.
     pub line: usize,
-    /// What is wrong, in a sentence.
+    /// The problem, in a sentence.
     pub problem: String,
     /// The worst case: the language, the window, and the values that are not as they start.
     /// None for what does not depend on them.

@@ -1,4 +1,4 @@
-//! What a player would see before the player does.
+//! Checks that see a screen before the player does.
 //!
 //! What goes in: a screen, window sizes, languages. What comes out: findings, each with the
 //! element, the worst case of it, and where in the file it is.

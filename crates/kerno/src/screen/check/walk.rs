@@ -220,7 +220,7 @@ impl Screen {
     }
 }
 
-/// What an element covers: a text its lines, not its box.
+/// The box that an element covers: of a text its ink.
 fn shown(node: &Node) -> Option<Rect> {
     match &node.body {
         Body::None => None,

@@ -1,10 +1,10 @@
-//! What elements show.
+//! Contents of elements.
 
 use super::Gauge;
 use crate::draw::RectStyle;
 use crate::text::{Overflow, TextAlign, VerticalAlign, Wrap};
 
-/// What an element shows.
+/// Content of an element.
 #[derive(Clone, Debug, Default, PartialEq)]
 #[non_exhaustive]
 pub enum Content {
@@ -41,7 +41,7 @@ pub struct TextContent {
     pub wrap: Wrap,
     /// Vertical alignment in an element that is higher than its lines.
     pub vertical_align: VerticalAlign,
-    /// What happens to text that does not fit.
+    /// Treatment of text that does not fit.
     pub overflow: Overflow,
     /// The most lines; default: as many as it takes.
     pub max_lines: Option<usize>,

@@ -17,7 +17,7 @@ use crate::base::{Color, Insets};
 pub struct Gauge {
     /// The value, from 0 to 1; what is outside is clamped.
     pub value: String,
-    /// What it is filled with.
+    /// Its filling.
     pub fill: GaugeFill,
     /// The side that it grows from.
     pub from: GaugeSide,
@@ -38,7 +38,7 @@ pub struct Gauge {
     pub thresholds: Vec<(f32, Color)>,
 }
 
-/// What fills a gauge.
+/// Filling of a gauge.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub enum GaugeFill {

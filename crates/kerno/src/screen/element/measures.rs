@@ -4,7 +4,7 @@
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[non_exhaustive]
 pub enum Length {
-    /// What its content asks for.
+    /// The length that its content asks for.
     #[default]
     Auto,
     /// Design pixels.

@@ -33,7 +33,7 @@ pub struct Element {
     pub name: String,
     /// Name of the element that it is in; default: the window.
     pub parent: Option<String>,
-    /// What it shows itself, beneath its children.
+    /// Its own content, beneath its children.
     pub content: Content,
     /// Arrangement of its children.
     pub arrangement: Arrangement,
