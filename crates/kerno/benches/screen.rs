@@ -7,10 +7,10 @@ use kerno::base::Insets;
 use kerno::draw::RectStyle;
 use kerno::markup::{StyleChange, StyleFile};
 use kerno::screen::{
-    Align, Arrangement, Content, Element, Screen, ScreenDescription, StringTables, TextContent,
-    ValueDeclaration,
+    Align, Arrangement, Camera, Content, Element, Screen, ScreenDescription, StringTables,
+    TextContent, ValueDeclaration, WorldPlace,
 };
-use kerno::{Anchor, Atlas, Color, DeviceSize, Face, Size};
+use kerno::{Anchor, Atlas, Color, DeviceSize, Face, Point, Size};
 
 /// Four columns of rows: a plate with a square, a name and a number each, 500 in all.
 fn description() -> ScreenDescription {
@@ -55,6 +55,40 @@ fn description() -> ScreenDescription {
         }
     }
     screen
+}
+
+/// Labels of ten letters and more over a world, all of them in sight.
+fn labels(criterion: &mut Criterion, styles: &StyleFile) {
+    const COUNT: usize = 10_000;
+    let mut description = ScreenDescription::new(Size::new(1280.0, 720.0));
+    let at = |index: usize| Point::new((index % 125) as f32 * 10.0, (index / 125) as f32 * 8.5);
+    for index in 0..COUNT {
+        let name = format!("boat-{index}");
+        let label = Element::new(&name, Content::Text(TextContent::markup(&name)));
+        description = description
+            .value(ValueDeclaration::new(&name, at(index)))
+            .element(label.world(WorldPlace::new(&name)));
+    }
+    let mut atlas = Atlas::default();
+    let strings = StringTables::default();
+    let screen = Screen::new(description, styles.clone(), strings, &mut atlas);
+    let mut screen = screen.expect("a screen");
+    let view = screen.viewport(DeviceSize::new(1280, 720));
+    let view = view.expect("a window");
+    let mut turn = 0;
+    criterion.bench_function("10,000 labels under a camera that moves", |bencher| {
+        bencher.iter(|| {
+            turn += 1;
+            let center = Point::new(620.0 + (turn % 40) as f32, 340.0);
+            screen.set_camera(Camera::new(center, 1.0));
+            black_box(
+                screen
+                    .frame(&mut atlas, &view)
+                    .expect("a frame")
+                    .quad_count(),
+            )
+        });
+    });
 }
 
 fn screens(criterion: &mut Criterion) {
@@ -137,6 +171,7 @@ fn screens(criterion: &mut Criterion) {
         });
     });
     group.finish();
+    labels(criterion, &styles);
 }
 
 criterion_group!(benches, screens);

@@ -1,66 +1,122 @@
-//! Labels that follow things in the world under a moving camera: the game turns
-//! a world position into a design position, the label hangs above it. Three
-//! moments of a camera that follows the ferry, one above the other.
+//! Labels over a moving boat: the game hands in its camera and the places of its world, and
+//! the labels follow. Letters keep their size whatever the zoom; a boat out of sight has its
+//! label at the edge of the window, with a sprite that points to it. Three moments, one above
+//! the other.
 
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Image, Insets};
-use kerno::screen::Camera;
+use kerno::markup::{StyleChange, StyleFile};
+use kerno::screen::{
+    Camera, Content, Element, Screen, ScreenDescription, StringTables, TextContent,
+    ValueDeclaration, WorldPlace,
+};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Point,
-    Rect, Size, Style, TextLayout, Viewport,
+    Anchor, Atlas, Canvas, Color, DeviceSize, Face, FrameBuilder, Offset, Point, Rect, Size,
 };
 
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
 
+/// What is on the lake, in metres, and the sprite that shows it.
+const THINGS: [(&str, &str, Point, &str, f32); 3] = [
+    (
+        "boat",
+        "Lamplight Ferry",
+        Point::new(0.0, 0.0),
+        "ferry",
+        9.0,
+    ),
+    ("oar", "Oar adrift", Point::new(18.0, 8.0), "oar", 4.0),
+    (
+        "steps",
+        "Heron Steps",
+        Point::new(96.0, -3.0),
+        "lantern",
+        4.0,
+    ),
+];
+
+/// A plate with a name for each thing, over its place of the world.
+fn labels() -> ScreenDescription {
+    let mut screen = ScreenDescription::new(Size::new(640.0, 180.0));
+    for (value, name, at, ..) in THINGS {
+        let place = WorldPlace::new(value)
+            .kept_inside(Insets::all(18.0))
+            .pointer("arrow".to_owned());
+        let plate = Element::new(
+            &format!("{value}-plate"),
+            Content::Panel("nameplate".to_owned()),
+        )
+        .world(place)
+        .offset(Offset::new(0.0, -14.0))
+        .padding(Insets::sides(4.0, 12.0));
+        let text = Element::new(value, Content::Text(TextContent::markup(name)))
+            .parent(&format!("{value}-plate"));
+        screen = screen
+            .value(ValueDeclaration::new(value, at))
+            .element(plate)
+            .element(text);
+    }
+    screen
+}
+
+/// A small triangle that points to the right.
+fn arrow() -> Image {
+    let size = 32;
+    let pixels = (0..size * size).flat_map(|at| {
+        let (x, y) = ((at % size) as f32, (at / size) as f32 - 15.5);
+        let alpha = (2.0 * ((30.0 - x) * 0.5 - y.abs())).clamp(0.0, 1.0) * 255.0;
+        [0xff, 0xcf, 0x70, alpha as u8]
+    });
+    Image::new(size, size, pixels.collect()).expect("as many bytes as pixels")
+}
+
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let face = Face::from_file(format!("{FERRY}/fonts/Lato-Medium.ttf"))?;
-    let style = Style::new(&face, 12.0);
-    let things = [
-        ((0.0, 0.0), "Lamplight Ferry"),
-        ((40.0, 6.0), "fog bell"),
-        ((90.0, -4.0), "Heron Steps"),
-    ];
     let mut atlas = Atlas::default();
-    let options = SpriteOptions::default()
+    let nameplate = SpriteOptions::default()
         .density(4.0)
         .slices(Insets::all(40.0));
-    let image = Image::from_png_file(format!("{FERRY}/sprites/nameplate.png"))?;
-    let nameplate = atlas.add_sprite("nameplate", &image, options)?;
-
-    let window = DeviceSize::new(1280, 720);
-    let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
-    let mut builder = FrameBuilder::new();
-    let mut frame = builder.begin(&mut atlas, view.mapping());
-    for (moment, zoom) in [(0.0, 3.0), (1.0, 4.0), (2.0, 5.0)] {
-        let camera = Camera::new(Point::new(20.0 + moment * 20.0, 0.0), zoom).y_up(true);
-        let strip = Rect::new(0.0, moment * 120.0, 640.0, 119.0);
-        frame.scope().layer(-2).rect(strip, Color::rgb(24, 44, 56));
-        // The camera's place is a little below the middle of the strip.
-        let middle = strip.point(Anchor::new(0.5, 0.65));
-        let around = Rect::anchored(middle, Anchor::CENTER, Size::default());
-        for (place, name) in things {
-            let at = camera.design_point(Point::new(place.0, place.1), around);
-            frame.scope().layer(-1).rect(
-                Rect::anchored(at, Anchor::CENTER, Size::new(5.0, 5.0)),
-                Color::rgb(255, 207, 112),
-            );
-            // Whatever the zoom, letters keep their size; the plate is
-            // measured from them and hangs above the place.
-            let label = TextLayout::new(name, &style)?;
-            let size = Size::new(label.size().width + 20.0, label.size().height + 6.0);
-            let plate = Rect::anchored(at + Offset::new(0.0, -6.0), Anchor::BOTTOM, size);
-            frame.panel(nameplate, plate)?;
-            let middle = plate.point(Anchor::CENTER);
-            frame
-                .scope()
-                .layer(1)
-                .text(&label, DrawText::at(middle, Anchor::CENTER))?;
-        }
+    let picture = |name: &str| Image::from_png_file(format!("{FERRY}/sprites/{name}.png"));
+    atlas.add_sprite("nameplate", &picture("nameplate")?, nameplate)?;
+    atlas.add_sprite("arrow", &arrow(), SpriteOptions::default().density(4.0))?;
+    for (_, _, _, sprite, _) in THINGS {
+        atlas.add_sprite(sprite, &picture(sprite)?, SpriteOptions::default())?;
     }
+    let face = Face::from_file(format!("{FERRY}/fonts/Lato-Medium.ttf"))?;
+    let styles = StyleFile::default()
+        .with_style("name", StyleChange::default().face(face).size(12.0))
+        .with_default("text", "name");
+    let mut screen = Screen::new(labels(), styles, StringTables::default(), &mut atlas)?;
 
-    let mut canvas = Canvas::new(window);
+    let strip = DeviceSize::new(1280, 360);
+    let mut canvas = Canvas::new(DeviceSize::new(1280, 1080));
     canvas.clear(Color::rgb(14, 22, 31));
-    canvas.draw(builder.finish(), &atlas);
+    let mut builder = FrameBuilder::new();
+    for (moment, zoom) in [6.0_f32, 4.5, 5.5].into_iter().enumerate() {
+        let boat = Point::new(30.0 * moment as f32, 2.0 - 2.0 * moment as f32);
+        screen.set("boat", boat)?;
+        // The camera goes ahead of the boat.
+        let camera = Camera::new(Point::new(boat.x + 22.0, 0.0), zoom).y_up(true);
+        screen.set_camera(camera);
+        let view = screen.viewport(strip)?;
+        let window = view.window_rect();
+        let mut frame = builder.begin(&mut atlas, view.mapping());
+        frame.rect(window, Color::rgb(24, 44, 56));
+        // The game's own sprites, in its own units, and the labels before them.
+        for (name, _, at, sprite, height) in THINGS {
+            let at = if name == "boat" { boat } else { at };
+            let at = camera.design_point(at, window);
+            let id = frame.atlas().sprite(sprite)?;
+            let natural = frame.atlas().sprite_size(id);
+            let height = height * zoom;
+            let size = Size::new(height * natural.width / natural.height, height);
+            let place = Rect::anchored(at, Anchor::CENTER, size);
+            frame.sprite(id, kerno::draw::DrawSprite::filling(place))?;
+        }
+        screen.draw(&mut frame, &view)?;
+        let mut picture = Canvas::new(strip);
+        picture.draw(builder.finish(), &atlas);
+        canvas.draw_enlarged(&picture, 0, 362 * moment as i32, 1);
+    }
     canvas.to_image().write_png_file("world_label.png")?;
     println!("world_label.png");
     Ok(())

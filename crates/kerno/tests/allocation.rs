@@ -9,12 +9,19 @@ use flate2::write::GzEncoder;
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Mapping, SharedBytes};
 use kerno::dialogue::{Pace, Reveal};
+use kerno::draw::RectStyle;
 use kerno::font::Synthesis;
-use kerno::markup::{NumberFormat, NumberOptions};
+use kerno::markup::{NumberFormat, NumberOptions, StyleChange, StyleFile};
 use kerno::outline::Outline;
 use kerno::raster::{GlyphRequest, Rasterizer, Subpixel};
+use kerno::screen::{
+    Arrangement, Content, Element, Screen, ScreenDescription, StringTables, TextContent,
+    ValueDeclaration,
+};
 use kerno::text::{LayoutContext, LayoutOptions, Overflow, Span, TextAlign};
-use kerno::{Anchor, Atlas, DrawText, Face, FrameBuilder, Point, Rect, Style, TextLayout};
+use kerno::{
+    Anchor, Atlas, DeviceSize, DrawText, Face, FrameBuilder, Point, Rect, Size, Style, TextLayout,
+};
 
 static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
 static MISAKI: &[u8] = include_bytes!("../../../demo/ferry/fonts/misaki_gothic.ttf");
@@ -101,6 +108,73 @@ fn a_warm_frame_takes_no_memory() {
             0,
             "at {time} s"
         );
+    }
+}
+
+/// A hundred rows of a plate, a square, a name and a number, and a few more: 500 elements, 200
+/// of them texts.
+fn rows() -> ScreenDescription {
+    let mut screen = ScreenDescription::new(Size::new(1280.0, 720.0))
+        .element(Element::group("list").arrangement(Arrangement::Column));
+    for row in 0..100 {
+        let (name, parent) = (format!("value-{row}"), format!("row-{row}"));
+        let plate = || Content::Rect(RectStyle::filled(kerno::Color::BLACK));
+        let text = |text: &str| Content::Text(TextContent::markup(text));
+        let group = Element::group(&parent).arrangement(Arrangement::Row);
+        screen = screen
+            .value(ValueDeclaration::new(&name, 10_000.0).range(0.0, 99_999.0))
+            .element(group.parent("list"));
+        let parts = [
+            Element::new(&format!("plate-{row}"), plate()).size(90.0, 7.0),
+            Element::new(&format!("square-{row}"), plate()).size(7.0, 7.0),
+            Element::new(&format!("name-{row}"), text("Passengers aboard")),
+            Element::new(&format!("number-{row}"), text(&format!("@value({name})"))),
+        ];
+        for part in parts {
+            screen = screen.element(part.parent(&parent));
+        }
+    }
+    screen
+}
+
+#[test]
+fn a_warm_screen_takes_no_memory_and_little_in_all() {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let body = StyleChange::default().face(face).size(6.0).tabular(true);
+    let styles = StyleFile::default()
+        .with_style("body", body)
+        .with_default("text", "body");
+    let mut atlas = Atlas::default();
+    let description = rows();
+    // The face makes what it knows of its letters once.
+    let open = |atlas: &mut Atlas| {
+        let strings = StringTables::default();
+        Screen::new(description.clone(), styles.clone(), strings, atlas).expect("a screen")
+    };
+    drop(open(&mut atlas));
+    let live = LIVE.with(Cell::get);
+    let mut screen = open(&mut atlas);
+    let view = screen.viewport(DeviceSize::new(1280, 720));
+    let view = view.expect("a window");
+    screen.arrange(&view, &atlas).expect("arranged");
+    let held = LIVE.with(Cell::get) - live;
+    assert!(held <= 2_000_000, "a screen of 500 holds {held} bytes");
+    let names: Vec<String> = (0..10).map(|row| format!("value-{row}")).collect();
+    let mut turn = |screen: &mut Screen, number: f64| {
+        for (row, name) in names.iter().enumerate() {
+            screen.set(name, number + row as f64).expect("a value");
+        }
+        screen.advance(0.016);
+        let frame = screen.frame(&mut atlas, &view).expect("a frame");
+        std::hint::black_box(frame.quad_count());
+    };
+    // All figures in all places.
+    for figure in 1..=9 {
+        turn(&mut screen, f64::from(figure) * 11_111.0 - 9.0);
+    }
+    turn(&mut screen, 10_000.0);
+    for number in [10_000.0, 24_680.0, 13_579.0] {
+        assert_eq!(allocations(|| turn(&mut screen, number)), 0, "{number}");
     }
 }
 

@@ -11,6 +11,8 @@ pub(super) struct Changes {
     revision: u64,
     /// Oldest first.
     recent: Vec<(u64, TexelRect)>,
+    /// Texels of all changes together.
+    texels: u64,
 }
 
 impl Changes {
@@ -19,6 +21,7 @@ impl Changes {
         Self {
             revision: 1,
             recent: vec![(1, all)],
+            texels: area(all),
         }
     }
 
@@ -26,7 +29,13 @@ impl Changes {
         self.revision
     }
 
+    /// Texels of all changes so far.
+    pub(super) fn texels(&self) -> u64 {
+        self.texels
+    }
+
     pub(super) fn add(&mut self, rect: TexelRect) {
+        self.texels += area(rect);
         self.revision += 1;
         if self.recent.len() >= MOST {
             // Whoever is older than both uploads both.
@@ -42,6 +51,10 @@ impl Changes {
         let newer = self.recent.iter().filter(|(own, _)| *own > revision);
         newer.map(|(_, rect)| *rect).reduce(around)
     }
+}
+
+fn area(rect: TexelRect) -> u64 {
+    u64::from(rect.width) * u64::from(rect.height)
 }
 
 /// The least rectangle that holds both.

@@ -179,6 +179,11 @@ impl Page {
         }
     }
 
+    /// Texels that were changed so far, those of its start counted too.
+    pub(super) fn changed_texels(&self) -> u64 {
+        self.changes.texels()
+    }
+
     /// Revision of its texels: it grows with every change, from 1 on.
     pub fn revision(&self) -> u64 {
         self.changes.revision()

@@ -36,6 +36,9 @@ pub struct AtlasStatistics {
     pub color_pages: usize,
     /// Bytes of all pages together.
     pub texture_bytes: usize,
+    /// Bytes of pages that were changed since the atlas was made, which renderers upload: the
+    /// difference over a frame is that frame's. A new page counts whole.
+    pub changed_bytes: u64,
     /// The number of times that the picture for a missing character (`.notdef`) was asked for.
     pub missing: u64,
 }
@@ -329,6 +332,7 @@ impl Atlas {
             glyph_texels += area(slot);
         }
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
+        let changed = |pages: &[Page]| pages.iter().map(Page::changed_texels).sum::<u64>();
         AtlasStatistics {
             glyphs,
             glyph_texels,
@@ -336,6 +340,7 @@ impl Atlas {
             mask_pages: masks.len(),
             color_pages: colors.len(),
             texture_bytes: bytes(masks) + bytes(colors),
+            changed_bytes: changed(masks) + 4 * changed(colors),
             missing: self.missing,
         }
     }

@@ -29,6 +29,12 @@ impl Frame<'_> {
     pub fn quad_count(&self) -> usize {
         self.indices.len() / 6
     }
+
+    /// Bytes of its vertices and indices, which a renderer uploads. What the pages cost is
+    /// [`AtlasStatistics::changed_bytes`](crate::atlas::AtlasStatistics::changed_bytes).
+    pub fn byte_count(&self) -> usize {
+        size_of_val(self.vertices) + size_of_val(self.indices)
+    }
 }
 
 /// A run of indices for one draw call.

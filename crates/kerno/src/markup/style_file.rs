@@ -1,5 +1,7 @@
 //! Named styles and sprites from a TOML file (`docs/styles.md`).
 
+#[cfg(feature = "installed-fonts")]
+use std::cell::OnceCell;
 use std::collections::{BTreeMap, BTreeSet};
 use std::error::Error;
 use std::fmt;
@@ -18,6 +20,8 @@ use crate::base::{
     Color, Edges, Image, Limits, Size, TomlFault, line_of, nearest, parse, read_text,
 };
 use crate::font::Face;
+#[cfg(feature = "installed-fonts")]
+use crate::installed::{FaceQuery, InstalledFonts, Slant};
 use crate::text::{InlineSprite, LineHeight, Plate, SpriteAlign};
 
 /// Names of texts with markup, as a file has them.
@@ -80,9 +84,9 @@ const ICON: &str = "icon";
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct Entries {
-    /// Files of faces by their names.
+    /// Files or families of faces by their names.
     #[serde(default)]
-    faces: BTreeMap<String, Spanned<String>>,
+    faces: BTreeMap<String, Spanned<FaceEntry>>,
     #[serde(default)]
     styles: BTreeMap<Spanned<String>, StyleEntry>,
     /// Names of styles by kinds of elements.
@@ -93,6 +97,30 @@ struct Entries {
     /// Names that mean something to the game alone.
     #[serde(default)]
     marks: Vec<String>,
+}
+
+#[derive(Deserialize)]
+#[serde(
+    untagged,
+    expecting = "a font file, or an installed family such as { family = \"Lato\", weight = 500 }"
+)]
+enum FaceEntry {
+    File(String),
+    Installed(InstalledEntry),
+}
+
+/// An installed face by its family.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+#[cfg_attr(
+    not(feature = "installed-fonts"),
+    expect(dead_code, reason = "read for the error only")
+)]
+struct InstalledEntry {
+    family: String,
+    weight: Option<u16>,
+    #[serde(default)]
+    italic: bool,
 }
 
 #[derive(Deserialize)]
@@ -203,6 +231,9 @@ struct Reader<'a> {
     text: &'a str,
     /// Faces by the names that the file gives them.
     faces: BTreeMap<String, Face>,
+    /// Faces of the system, once they were asked for.
+    #[cfg(feature = "installed-fonts")]
+    installed: OnceCell<InstalledFonts>,
 }
 
 impl StyleFile {
@@ -254,11 +285,20 @@ impl StyleFile {
             path,
             text,
             faces: BTreeMap::new(),
+            #[cfg(feature = "installed-fonts")]
+            installed: OnceCell::new(),
         };
         let entries: Entries = parse(text).map_err(|fault| reader.fault(fault))?;
         let mut file = Self::default();
-        for (name, file) in &entries.faces {
-            let face = known(name).map_or_else(|| reader.open(file), Ok)?;
+        for (name, entry) in &entries.faces {
+            let at = entry.span();
+            let face = known(name).map_or_else(
+                || match entry.get_ref() {
+                    FaceEntry::File(file) => reader.open(file, &at),
+                    FaceEntry::Installed(entry) => reader.installed(entry, &at),
+                },
+                Ok,
+            )?;
             reader.faces.insert(name.clone(), face);
         }
         for mark in &entries.marks {
@@ -396,15 +436,42 @@ impl Reader<'_> {
     }
 
     /// Opens the file that a text names.
-    fn open(&self, name: &Spanned<String>) -> Result<Face, StyleFileError> {
-        let opened = Face::from_file(self.beside(name.get_ref()));
-        opened.map_err(self.error_in(&name.span(), "face"))
+    fn open(&self, name: &str, at: &Range<usize>) -> Result<Face, StyleFileError> {
+        let opened = Face::from_file(self.beside(name));
+        opened.map_err(self.error_in(at, "face"))
+    }
+
+    /// Finds a face among those that are installed.
+    #[cfg(feature = "installed-fonts")]
+    fn installed(&self, entry: &InstalledEntry, at: &Range<usize>) -> Result<Face, StyleFileError> {
+        let mut query = FaceQuery::new(&entry.family);
+        query.weight = entry.weight.unwrap_or(query.weight);
+        if entry.italic {
+            query.slant = Slant::Italic;
+        }
+        let fonts = self
+            .installed
+            .get_or_init(InstalledFonts::from_system_folders);
+        let found = fonts.find(&query).map_err(self.error_in(at, "face"))?;
+        found
+            .open_file_for(&query)
+            .map_err(self.error_in(at, "face"))
+    }
+
+    #[cfg(not(feature = "installed-fonts"))]
+    #[expect(clippy::unused_self, reason = "as with the feature")]
+    fn installed(&self, _: &InstalledEntry, at: &Range<usize>) -> Result<Face, StyleFileError> {
+        let problem = "installed families need the feature `installed-fonts`; name a file";
+        Err(self.error(at, problem.to_owned()))
     }
 
     /// The face of a name, or of a file.
     fn face(&self, name: &Spanned<String>) -> Result<Face, StyleFileError> {
         let known = self.faces.get(name.get_ref());
-        known.map_or_else(|| self.open(name), |face| Ok(face.clone()))
+        known.map_or_else(
+            || self.open(name.get_ref(), &name.span()),
+            |face| Ok(face.clone()),
+        )
     }
 
     /// Finds a style that another one names.

@@ -5,7 +5,8 @@ use serde::Serialize;
 use super::description::hint;
 use super::element::Visibility;
 use super::node::Body;
-use super::{Motion, Pose, Screen, ScreenError, Value};
+use super::{Camera, Motion, Pose, Screen, ScreenError, Value};
+use crate::base::Point;
 
 impl Screen {
     /// Hands in a value. Numbers are clamped to the range that the screen states; one that is
@@ -40,11 +41,17 @@ impl Screen {
             }
             *number = number.clamp(least, most);
         }
-        if self.values[index] == value {
+        if self.handed[index] == value {
             return Ok(());
         }
-        self.values[index] = value;
-        self.spread(index)
+        if let Value::Point(point) = value
+            && !(point.x.is_finite() && point.y.is_finite())
+        {
+            let problem = format!("the point “{name}” is no place: {}, {}", point.x, point.y);
+            return Err(ScreenError::Value(problem));
+        }
+        self.handed[index] = value;
+        self.show(index)
     }
 
     /// Hands in all values at once, by the names of fields or keys: any map or struct. What
@@ -68,8 +75,12 @@ impl Screen {
                 Some(toml::Value::Float(number)) => Value::Number(*number),
                 Some(toml::Value::Boolean(flag)) => Value::Flag(*flag),
                 Some(toml::Value::String(text)) => Value::Text(text.clone()),
+                Some(toml::Value::Array(pair)) if point(pair).is_some() => {
+                    Value::Point(point(pair).unwrap_or_default())
+                }
                 Some(_) => {
-                    let problem = format!("the value “{name}” is no number, text, true or false");
+                    let problem =
+                        format!("the value “{name}” is no number, text, point, true or false");
                     return Err(ScreenError::Value(problem));
                 }
                 None => {
@@ -85,7 +96,7 @@ impl Screen {
 
     /// A value as it was handed in, by its name.
     pub fn value(&self, name: &str) -> Option<&Value> {
-        self.values.get(*self.value_names.get(name)?)
+        self.handed.get(*self.value_names.get(name)?)
     }
 
     /// Takes a new value to the elements that show it.
@@ -93,6 +104,13 @@ impl Screen {
         for at in 0..self.users[value].len() {
             let index = self.users[value][at];
             let node = &mut self.nodes[index];
+            if let (Some(world), Value::Point(at)) = (&mut node.world, &self.values[value])
+                && world.value == value
+            {
+                world.at = *at;
+                self.is_loose = true;
+                continue;
+            }
             match &mut node.body {
                 Body::Text(text) => {
                     let rules = self.rules.as_ref();
@@ -193,13 +211,32 @@ impl Screen {
         self.reduces_motion = reduces;
     }
 
+    /// Sets the camera that elements in the world are seen by.
+    pub fn set_camera(&mut self, camera: Camera) {
+        self.camera = camera;
+    }
+
     /// Brings all that follows a value to where it goes, at once.
     pub fn settle(&mut self) {
+        self.end_rolls();
         for node in &mut self.nodes {
             if let Body::Gauge(gauge) = &mut node.body {
                 gauge.settle();
                 self.is_changed = true;
             }
         }
+    }
+}
+
+/// A place of the world, as a map has it: two numbers.
+fn point(pair: &[toml::Value]) -> Option<Point> {
+    let number = |value: &toml::Value| match value {
+        toml::Value::Integer(number) => Some(*number as f32),
+        toml::Value::Float(number) => Some(*number as f32),
+        _ => None,
+    };
+    match pair {
+        [x, y] => Some(Point::new(number(x)?, number(y)?)),
+        _ => None,
     }
 }

@@ -88,6 +88,7 @@ pub(super) fn build(
             },
             shown_by,
             motions: Vec::new(),
+            world: finder.world(element, &values)?,
         });
     }
     // As they are painted.
@@ -164,6 +165,12 @@ fn check_values(description: &ScreenDescription) -> Result<(), ScreenError> {
             .any(|known| known.name == *name)
         {
             return Err(fault(format!("there are two values “{name}”")));
+        }
+        if !(0.0..=3600.0).contains(&value.roll_seconds) {
+            let seconds = value.roll_seconds;
+            return Err(fault(format!(
+                "the value “{name}” rolls in {seconds} seconds; it must be 0 to 3600"
+            )));
         }
         let Some([least, most]) = value.range else {
             continue;
@@ -331,7 +338,8 @@ impl Texts<'_> {
             let near = hint(name, self.styles.style_names());
             return fault(format!("there is no style “{name}”{near}"));
         };
-        let Some(mut style) = change.style() else {
+        let changed = content.style_changes.over(change);
+        let Some(mut style) = changed.style() else {
             return fault(format!(
                 "the style “{name}” has no face; give it one, or a `base` that has"
             ));

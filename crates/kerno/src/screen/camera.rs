@@ -145,7 +145,16 @@ impl Follow {
     /// The place of a label of a size, in design pixels, under a camera over the whole
     /// window.
     pub fn place(&self, camera: &Camera, size: Size, view: &Viewport) -> LabelPlace {
-        let window = view.window_rect();
+        self.place_in(camera, size, (view.window_rect(), view.safe_rect()))
+    }
+
+    /// As [`Follow::place`], in a window with its safe area, in design pixels.
+    pub(super) fn place_in(
+        &self,
+        camera: &Camera,
+        size: Size,
+        (window, safe): (Rect, Rect),
+    ) -> LabelPlace {
         let scale = if self.scales { camera.zoom } else { 1.0 };
         let at = camera.design_point(self.at, window);
         let size = Size::new(size.width * scale, size.height * scale);
@@ -158,7 +167,7 @@ impl Follow {
             is_seen: rect.overlaps(window),
         };
         if let Some(space) = self.kept_inside {
-            let kept = rect.kept_inside(view.safe_rect().inset(space));
+            let kept = rect.kept_inside(safe.inset(space));
             if kept != rect {
                 let middle = kept.center();
                 place.pointer = Some((at.y - middle.y).atan2(at.x - middle.x).to_degrees());

@@ -17,6 +17,8 @@ pub struct ValueDeclaration {
     /// The least and the largest number, for room that is kept and for checks; numbers
     /// outside are clamped.
     pub range: Option<[f64; 2]>,
+    /// Seconds in which the number that is shown rolls to a new one; 0 for at once.
+    pub roll_seconds: f32,
 }
 
 impl ValueDeclaration {
@@ -26,7 +28,15 @@ impl ValueDeclaration {
             name: name.to_owned(),
             start: start.into(),
             range: None,
+            roll_seconds: 0.0,
         }
+    }
+
+    /// Sets the seconds in which the number that is shown rolls to a new one.
+    #[must_use]
+    pub fn roll_seconds(mut self, seconds: f32) -> Self {
+        self.roll_seconds = seconds;
+        self
     }
 
     /// Sets the least and the largest number.

@@ -7,7 +7,8 @@ use taffy::style::{
 };
 
 use super::element::{Align, Arrangement, Element, Justify, Length};
-use super::node::{Body, Node};
+use super::node::{Body, Node, WorldBody};
+use super::{Camera, Follow};
 use crate::base::{Anchor, Insets, Offset, Point, Rect, Size};
 use crate::text::{LayoutContext, TextError};
 
@@ -31,6 +32,10 @@ impl std::fmt::Debug for Flow {
 pub(super) struct Room {
     /// The part of the window that is sure to be seen, in design pixels.
     pub(super) rect: Rect,
+    /// The whole window, in design pixels.
+    pub(super) window: Rect,
+    /// The camera that elements in the world are seen by.
+    pub(super) camera: Camera,
     /// True if it is mirrored, for languages from right to left.
     pub(super) is_mirrored: bool,
 }
@@ -165,9 +170,13 @@ impl Flow {
                 None => (room.rect, Insets::default(), Arrangement::Overlay),
             };
             let node = &mut nodes[index];
-            node.rect = match anchor(&node.element, arrangement) {
-                Some(at) => anchored(&node.element, at, around.inset(padding), (size, room)),
-                None => {
+            let held = anchor(&node.element, arrangement);
+            node.rect = match (&mut node.world, held) {
+                (Some(world), _) => followed(&node.element, world, (size, room)),
+                (None, Some(at)) => {
+                    anchored(&node.element, at, around.inset(padding), (size, room))
+                }
+                (None, None) => {
                     let x = match room.is_mirrored {
                         true => around.width - layout.location.x - size.width,
                         false => layout.location.x,
@@ -192,6 +201,20 @@ fn anchor(element: &Element, around: Arrangement) -> Option<Anchor> {
         Arrangement::Overlay => Some(element.anchor.unwrap_or(Anchor::TOP_LEFT)),
         _ => element.anchor,
     }
+}
+
+/// The box of an element over a place of the world, before it grows about its origin.
+fn followed(element: &Element, world: &mut WorldBody, (size, room): (Size, Room)) -> Rect {
+    let anchor = element.origin.unwrap_or(Anchor::BOTTOM);
+    let follow = Follow {
+        anchor,
+        offset: element.offset,
+        scales: world.place.scales,
+        kept_inside: world.place.kept_inside,
+        ..Follow::new(world.at)
+    };
+    world.label = follow.place_in(&room.camera, size, (room.window, room.rect));
+    Rect::anchored(world.label.rect.point(anchor), anchor, size)
 }
 
 fn anchored(element: &Element, at: Anchor, inside: Rect, (size, room): (Size, Room)) -> Rect {

@@ -33,6 +33,8 @@ mod paint;
 #[cfg(feature = "screens")]
 mod query;
 #[cfg(feature = "screens")]
+mod rolling;
+#[cfg(feature = "screens")]
 #[expect(
     clippy::module_inception,
     reason = "the room is named after its main type"
@@ -57,7 +59,7 @@ pub use easing::Easing;
 #[cfg(feature = "screens")]
 pub use element::{
     Align, Arrangement, Content, Element, Gauge, GaugeFill, GaugeSide, IconRow, Justify, Length,
-    SpriteContent, TextContent, TextSource, Visibility,
+    SpriteContent, TextContent, TextSource, Visibility, WorldPlace,
 };
 #[cfg(feature = "screens")]
 pub use error::ScreenError;

@@ -1,10 +1,10 @@
 //! Elements with all that they need to be arranged and drawn.
 
-use super::element::{Content, Element, Gauge, GaugeFill, IconRow};
+use super::element::{Content, Element, Gauge, GaugeFill, IconRow, WorldPlace};
 use super::text_body::TextBody;
-use super::{Motion, Pose, ScreenDescription, ScreenError, Value};
+use super::{LabelPlace, Motion, Pose, ScreenDescription, ScreenError, Value};
 use crate::atlas::{Animation, Atlas, SpriteId, numbered};
-use crate::base::{Color, Offset, Rect, Size};
+use crate::base::{Color, Offset, Point, Rect, Size};
 use crate::draw::RectStyle;
 
 /// An element with all that it needs to be arranged and drawn.
@@ -23,9 +23,31 @@ pub(super) struct Node {
     pub(super) shown_by: Option<usize>,
     /// Its motions, each with the time at which it was started.
     pub(super) motions: Vec<(f64, Motion)>,
+    /// What it follows in the world.
+    pub(super) world: Option<Box<WorldBody>>,
+}
+
+/// A place of the world that an element follows, looked up.
+#[derive(Debug)]
+pub(super) struct WorldBody {
+    pub(super) place: WorldPlace,
+    /// The value that holds the place.
+    pub(super) value: usize,
+    pub(super) pointer: Option<SpriteId>,
+    pub(super) at: Point,
+    /// Its place as it was found last.
+    pub(super) label: LabelPlace,
 }
 
 impl Node {
+    /// The values that change what it shows, by their numbers.
+    pub(super) fn values(&self) -> Vec<usize> {
+        let mut values = self.body.values();
+        values.extend(self.shown_by);
+        values.extend(self.world.as_ref().map(|world| world.value));
+        values
+    }
+
     /// Its state in motion at a time.
     pub(super) fn pose(&self, time: f64) -> Pose {
         let poses = self
@@ -182,6 +204,40 @@ impl Finder<'_> {
         name: Option<&String>,
     ) -> Result<Option<SpriteId>, ScreenError> {
         name.map(|name| self.sprite(element, name)).transpose()
+    }
+
+    /// The place of the world that an element follows.
+    pub(super) fn world(
+        &self,
+        element: &Element,
+        values: &[Value],
+    ) -> Result<Option<Box<WorldBody>>, ScreenError> {
+        let Some(place) = &element.world else {
+            return Ok(None);
+        };
+        let fault = |problem: String| Err(self.description.fault(element, problem));
+        if element.parent.is_some() {
+            return fault("what follows a place of the world is in no other element".to_owned());
+        }
+        let value = self.description.value_index(element, &place.value)?;
+        let Value::Point(at) = values[value] else {
+            let (name, kind) = (&place.value, values[value].kind());
+            return fault(format!(
+                "it follows the value “{name}”, which is {kind} and no point, such as [12, 4]"
+            ));
+        };
+        Ok(Some(Box::new(WorldBody {
+            value,
+            pointer: self.optional(element, place.pointer.as_ref())?,
+            at,
+            label: LabelPlace {
+                rect: Rect::default(),
+                scale: 1.0,
+                pointer: None,
+                is_seen: false,
+            },
+            place: place.clone(),
+        })))
     }
 
     /// The body of an element that is no text.

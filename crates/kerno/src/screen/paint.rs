@@ -2,7 +2,7 @@
 
 use super::element::GaugeSide;
 use super::flow::mirrored;
-use super::node::{Body, FillBody, GaugeBody, IconsBody};
+use super::node::{Body, FillBody, GaugeBody, IconsBody, WorldBody};
 use super::text_body::TextBody;
 use super::{Screen, ScreenError};
 use crate::atlas::{AtlasError, SpriteId};
@@ -49,6 +49,13 @@ impl Screen {
         if !node.is_there || element.opacity == 0.0 {
             return Ok(());
         }
+        if node
+            .world
+            .as_ref()
+            .is_some_and(|world| !world.label.is_seen)
+        {
+            return Ok(());
+        }
         let pose = node.pose(self.time);
         let opacity = element.opacity * pose.opacity;
         let mut scope = match element.group {
@@ -58,10 +65,15 @@ impl Screen {
         if node.moves(self.time, self.time) {
             scope = scope.moving(true);
         }
-        let scale = element.scale * pose.scale;
+        let grown = node.world.as_ref().map_or(1.0, |world| world.label.scale);
+        let scale = element.scale * pose.scale * grown;
         if element.rotation != 0.0 || scale != 1.0 || pose.offset != Offset::ZERO {
-            let origin = element.origin.or(element.anchor).unwrap_or(Anchor::CENTER);
-            let origin = match self.room.is_mirrored {
+            let usual = match node.world {
+                Some(_) => Anchor::BOTTOM,
+                None => element.anchor.unwrap_or(Anchor::CENTER),
+            };
+            let origin = element.origin.unwrap_or(usual);
+            let origin = match self.room.is_mirrored && node.world.is_none() {
                 true => Anchor::new(1.0 - origin.x, origin.y),
                 false => origin,
             };
@@ -72,6 +84,9 @@ impl Screen {
             scope = scope.transform(transform);
         }
         self.paint_body(index, &mut scope, places)?;
+        if let Some(world) = &node.world {
+            paint_pointer(world, node.rect, &mut scope)?;
+        }
         if node.children.is_empty() {
             return Ok(());
         }
@@ -191,6 +206,27 @@ impl Screen {
         }
         Ok(())
     }
+}
+
+/// Draws the sprite that points to a place out of sight, outside of the label's box, on the
+/// way there.
+fn paint_pointer(world: &WorldBody, rect: Rect, scope: &mut Scope<'_>) -> Result<(), AtlasError> {
+    let (Some(sprite), Some(degrees)) = (world.pointer, world.label.pointer) else {
+        return Ok(());
+    };
+    let middle = rect.center();
+    let (down, right) = degrees.to_radians().sin_cos();
+    // Where the way leaves the box.
+    let reach = |half: f32, way: f32| match way.abs() > 1e-6 {
+        true => half / way.abs(),
+        false => f32::INFINITY,
+    };
+    let far = reach(rect.width * 0.5, right).min(reach(rect.height * 0.5, down));
+    let at = middle + Offset::new(right * far, down * far);
+    let mut scope = scope
+        .scope()
+        .transform(Affine::rotation(degrees.to_radians()).about(at));
+    scope.sprite(sprite, DrawSprite::at(at, Anchor::LEFT))
 }
 
 /// The part of a gauge that a share of it fills.

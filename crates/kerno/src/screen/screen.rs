@@ -11,10 +11,11 @@ use super::description::hint;
 use super::flow::{Flow, Room};
 use super::node::{Body, Node};
 use super::paint::Places;
+use super::rolling::Roll;
 use super::strings::{LanguageTable, number_language, plural_rules};
-use super::{ScreenDescription, ScreenError, StringTables, Value, Viewport};
+use super::{Camera, ScreenDescription, ScreenError, StringTables, Value, Viewport};
 use crate::atlas::Atlas;
-use crate::base::Rect;
+use crate::base::{Point, Rect};
 use crate::draw::{Frame, FrameBuilder, Scope};
 use crate::markup::StyleFile;
 use crate::text::LayoutContext;
@@ -49,7 +50,12 @@ pub struct Screen {
     pub(super) names: BTreeMap<String, usize>,
     /// Elements in the window, in the order in which they are painted.
     pub(super) roots: Vec<usize>,
+    /// Values as they are shown, and as the game handed them in.
     pub(super) values: Vec<Value>,
+    pub(super) handed: Vec<Value>,
+    /// Numbers that are on their way from the one to the other.
+    pub(super) rolls: Vec<Roll>,
+    pub(super) camera: Camera,
     /// Numbers of the values by their names.
     pub(super) value_names: FxHashMap<String, usize>,
     /// The elements that show each value, by their numbers.
@@ -141,10 +147,15 @@ impl Screen {
             names: BTreeMap::new(),
             roots: Vec::new(),
             users: vec![Vec::new(); values.len()],
+            handed: values.clone(),
             values,
+            rolls: Vec::new(),
+            camera: Camera::new(Point::ORIGIN, 1.0),
             flow,
             room: Room {
                 rect: Rect::default(),
+                window: Rect::default(),
+                camera: Camera::new(Point::ORIGIN, 1.0),
                 is_mirrored: false,
             },
             text_scale: 1.0,
@@ -184,7 +195,7 @@ impl Screen {
             users.clear();
         }
         for (index, node) in nodes.iter().enumerate() {
-            for value in node.body.values().into_iter().chain(node.shown_by) {
+            for value in node.values() {
                 self.users[value].push(index);
             }
         }
@@ -261,6 +272,7 @@ impl Screen {
     /// # Errors
     /// [`ScreenError`] where a text can't be laid out, or a sprite has no picture.
     pub fn arrange(&mut self, view: &Viewport, atlas: &Atlas) -> Result<(), ScreenError> {
+        self.roll()?;
         for index in std::mem::take(&mut self.renamed) {
             let Body::Sprite(sprite) = &mut self.nodes[index].body else {
                 continue;
@@ -289,6 +301,8 @@ impl Screen {
         }
         let room = Room {
             rect: view.safe_rect(),
+            window: view.window_rect(),
+            camera: self.camera,
             is_mirrored: self.is_mirrored,
         };
         if self.is_loose || room != self.room {

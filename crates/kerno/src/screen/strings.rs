@@ -304,6 +304,7 @@ pub(super) fn chosen(
         (Value::Text(text), _) => find(text),
         (Value::Flag(flag), _) => find(if *flag { "true" } else { "false" }),
         (Value::Number(number), None) => find(&number.to_string()),
+        (Value::Point(_), _) => None,
     };
     by_value.or_else(|| find("other"))
 }

@@ -77,6 +77,8 @@ impl BoundValue {
             Value::Number(number) => self.format.write(number * self.times, into),
             Value::Text(text) => into.push_str(text),
             Value::Flag(flag) => into.push_str(if *flag { "yes" } else { "no" }),
+            // Refused where the text is read.
+            Value::Point(_) => {}
         }
     }
 }
@@ -199,6 +201,11 @@ fn bound(
         let names = values.iter().map(|value| value.name.as_str());
         format!("there is no value “{name}”{}", hint(name, names))
     })?;
+    if let Value::Point(_) = values[value].start {
+        return Err(format!(
+            "the value “{name}” is a point, and no text shows it"
+        ));
+    }
     let mut format = NumberOptions::default();
     let mut times = 1.0;
     for (key, text) in options {

@@ -1,5 +1,7 @@
 //! Values that a game hands in.
 
+use crate::base::Point;
+
 /// A value that a game hands in.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
@@ -10,6 +12,8 @@ pub enum Value {
     Text(String),
     /// True or false.
     Flag(bool),
+    /// A place of the game's world, for elements that follow it.
+    Point(Point),
 }
 
 impl Value {
@@ -19,16 +23,16 @@ impl Value {
             Self::Number(number) => *number != 0.0 && !number.is_nan(),
             Self::Text(text) => !text.is_empty(),
             Self::Flag(flag) => *flag,
+            Self::Point(_) => true,
         }
     }
 
-    /// The number that gauges and icons show: 1 and 0 for true and false, 0 for text and for
-    /// what is no number.
+    /// The number that gauges and icons show: 1 and 0 for true and false, 0 for the rest.
     pub fn number(&self) -> f64 {
         match self {
             Self::Number(number) if number.is_nan() => 0.0,
             Self::Number(number) => *number,
-            Self::Text(_) => 0.0,
+            Self::Text(_) | Self::Point(_) => 0.0,
             Self::Flag(flag) => f64::from(u8::from(*flag)),
         }
     }
@@ -39,6 +43,7 @@ impl Value {
             Self::Number(_) => "a number",
             Self::Text(_) => "a text",
             Self::Flag(_) => "true or false",
+            Self::Point(_) => "a point",
         }
     }
 
@@ -68,6 +73,12 @@ impl From<i32> for Value {
 impl From<u32> for Value {
     fn from(number: u32) -> Self {
         Self::Number(number.into())
+    }
+}
+
+impl From<Point> for Value {
+    fn from(point: Point) -> Self {
+        Self::Point(point)
     }
 }
 

@@ -9,6 +9,7 @@ use kerno::screen::{
     Screen, ScreenDescription, SpriteContent, StringTables, TextContent, Value, ValueDeclaration,
     Visibility,
 };
+use kerno::text::{Effect, LetterOutline};
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Rect, Size, TextLayout, Viewport};
 use proptest::prelude::*;
 use serde::Serialize;
@@ -463,6 +464,7 @@ fn a_frame_is_one_batch_and_is_kept_while_nothing_changes() {
     // A value that changes is seen, and back again.
     for (fares, is_same) in [(9.0, false), (1284.0, true)] {
         screen.set("fares", fares).expect("a value");
+        screen.settle();
         let frame = screen.frame(&mut atlas, &view).expect("a frame");
         let bytes: &[u8] = bytemuck::cast_slice(frame.vertices);
         assert_eq!(bytes == first, is_same, "{fares}");
@@ -776,6 +778,105 @@ fn the_check_finds_what_is_planted_and_nothing_else() {
         small.contains(&("illegible", "title".to_owned())),
         "{small:?}"
     );
+}
+
+#[test]
+fn outlines_and_unused_sprites_are_looked_at() {
+    let text = r##"
+        design = [320, 180]
+        sprites = "sprites"
+        [[elements]]
+        name = "plate"
+        rect = { fill = "#e0e4e8" }
+        width = 120
+        height = 24
+        [[elements]]
+        name = "title"
+        parent = "plate"
+        text = "Fares"
+        [[elements]]
+        name = "ticket"
+        sprite = "ticket"
+        anchor = "bottom"
+        [[elements]]
+        name = "lamps"
+        sprite = "lamps"
+        frame-seconds = 0.2
+        anchor = "right""##;
+    let find = |effects: Vec<Effect>| {
+        let description = ScreenDescription::from_toml(text).expect("a screen");
+        let body = StyleChange::default()
+            .face(lato())
+            .size(14.0)
+            .color(Color::WHITE)
+            .effects(effects);
+        let styles = StyleFile::default()
+            .with_style("body", body)
+            .with_default("text", "body");
+        let mut atlas = sprites();
+        let made = Screen::new(description, styles, StringTables::default(), &mut atlas);
+        let options = CheckOptions::default();
+        let found = made.expect("a screen").check(&mut atlas, &options);
+        let found = found.expect("checked").into_iter();
+        found
+            .map(|finding| (finding.kind.name(), finding.name))
+            .collect::<Vec<_>>()
+    };
+    let half = ("unused-sprite", "half".to_owned());
+    let low = ("low-contrast", "title".to_owned());
+    let dark = Effect::Outline(LetterOutline::new(1.0, Color::rgb(20, 30, 40)));
+    let pale = Effect::Outline(LetterOutline::new(1.0, Color::rgb(230, 230, 230)));
+    // White on nearly white; a dark line around the letters makes them stand out.
+    assert_eq!(find(Vec::new()), [low.clone(), half.clone()]);
+    assert_eq!(find(vec![dark]), std::slice::from_ref(&half));
+    assert_eq!(find(vec![pale]), [low, half]);
+}
+
+#[test]
+fn counters_roll_to_their_value() {
+    let fares = ValueDeclaration::new("fares", 100.0).roll_seconds(2.0);
+    let (mut screen, mut atlas) = screen(empty().value(fares).element(text("t", "@value(fares)")));
+    let view = view(&screen, 640, 360);
+    let mut said = |screen: &mut Screen, seconds: f64| -> f64 {
+        screen.advance(seconds);
+        screen.frame(&mut atlas, &view).expect("a frame");
+        let said = screen.text("t").expect("a text").text().parse();
+        said.expect("a whole number")
+    };
+    screen.set("fares", 200.0).expect("a value");
+    assert_eq!(screen.value("fares"), Some(&Value::Number(200.0)));
+    assert_eq!(said(&mut screen, 0.0), 100.0);
+    // The middle of CSS `ease-out` is 0.6846.
+    assert_eq!(said(&mut screen, 1.0), 168.0);
+    // From where it is to another value, without a jump.
+    screen.set("fares", 0.0).expect("a value");
+    assert_eq!(said(&mut screen, 0.0), 168.0);
+    assert_eq!(said(&mut screen, 1.0), (168.0 * (1.0 - 0.6846_f64)).round());
+    assert_eq!(said(&mut screen, 1.5), 0.0);
+    screen.set("fares", 70.0).expect("a value");
+    screen.settle();
+    assert_eq!(said(&mut screen, 0.0), 70.0);
+    screen.reduce_motion(true);
+    screen.set("fares", 80.0).expect("a value");
+    assert_eq!(said(&mut screen, 0.0), 80.0);
+}
+
+#[test]
+fn a_text_may_change_its_style() {
+    let change = StyleChange::default().size(20.0).color(Color::BLACK);
+    let large = TextContent::markup("Fares").style_changes(change);
+    let description = empty()
+        .element(text("a", "Fares"))
+        .element(Element::new("b", Content::Text(large)));
+    let written = description.to_toml().expect("words for all");
+    assert_eq!(
+        ScreenDescription::from_toml(&written).expect("sound"),
+        description
+    );
+    let (screen, _) = screen(description);
+    let style = |name: &str| screen.text(name).expect("a text").styles()[0].clone();
+    assert_eq!((style("a").size, style("b").size), (10.0, 20.0));
+    assert_eq!(style("b").color, Color::BLACK);
 }
 
 #[test]

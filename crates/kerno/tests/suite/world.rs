@@ -1,11 +1,14 @@
 //! Cameras, labels that follow, motion and menus.
 
-use kerno::base::Insets;
+use std::collections::BTreeMap;
+
+use kerno::atlas::SpriteOptions;
+use kerno::base::{Image, Insets};
 use kerno::draw::RectStyle;
 use kerno::markup::StyleFile;
 use kerno::screen::{
     Camera, Content, Easing, Element, FocusDirection, Follow, Motion, MotionKind, Pose, Screen,
-    ScreenDescription, StringTables, next_focus,
+    ScreenDescription, ScreenError, StringTables, Value, ValueDeclaration, WorldPlace, next_focus,
 };
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Fit, Offset, Point, Rect, Size, Viewport};
 use proptest::prelude::*;
@@ -87,6 +90,76 @@ fn labels_keep_their_size_or_grow() {
             .place(&camera, size, &view())
             .is_seen
     );
+}
+
+/// A screen with a plate of 40 × 10 that follows a value.
+fn followed(place: WorldPlace) -> Result<(Screen, Atlas), ScreenError> {
+    let plate = Element::new("plate", Content::Rect(RectStyle::filled(Color::WHITE)))
+        .size(40.0, 10.0)
+        .offset(Offset::new(0.0, -6.0))
+        .world(place);
+    let description = ScreenDescription::new(Size::new(640.0, 360.0))
+        .value(ValueDeclaration::new("boat", Point::new(10.0, 0.0)))
+        .value(ValueDeclaration::new("fares", 3.0))
+        .element(plate);
+    let written = description.to_toml()?;
+    assert_eq!(ScreenDescription::from_toml(&written)?, description);
+    let mut atlas = Atlas::default();
+    let arrow = Image::new(4, 2, vec![255; 32]).expect("a picture");
+    atlas.add_sprite("arrow", &arrow, SpriteOptions::default())?;
+    let (styles, strings) = (StyleFile::default(), StringTables::default());
+    Ok((
+        Screen::new(description, styles, strings, &mut atlas)?,
+        atlas,
+    ))
+}
+
+#[test]
+fn elements_follow_values_in_the_world() {
+    let place = WorldPlace::new("boat")
+        .kept_inside(Insets::all(8.0))
+        .pointer("arrow".to_owned());
+    let (mut screen, mut atlas) = followed(place).expect("a screen");
+    screen.set_camera(Camera::new(Point::ORIGIN, 2.0));
+    let mut look = |screen: &mut Screen| {
+        let quads = screen
+            .frame(&mut atlas, &view())
+            .expect("a frame")
+            .quad_count();
+        (screen.element_rect("plate").expect("a plate"), quads)
+    };
+    // As `labels_keep_their_size_or_grow`; a quad for the plate.
+    let seen = Rect::new(320.0, 164.0, 40.0, 10.0);
+    assert_eq!(look(&mut screen), (seen, 1));
+    screen.set("boat", Point::new(0.0, 20.0)).expect("a point");
+    assert_eq!(look(&mut screen), (Rect::new(300.0, 204.0, 40.0, 10.0), 1));
+    // Out of sight it is kept, and the arrow is a sprite more.
+    screen.set("boat", Point::new(500.0, 0.0)).expect("a point");
+    let (rect, quads) = look(&mut screen);
+    assert_eq!(rect, Rect::new(592.0, 164.0, 40.0, 10.0));
+    assert!(quads > 1, "{quads}");
+    screen.set_camera(Camera::new(Point::new(500.0, 0.0), 3.0));
+    assert_eq!(look(&mut screen).1, 1);
+    // The same by a map; and what is no place is refused.
+    let map = |x: f32| BTreeMap::from([("boat", vec![x, 0.0])]);
+    let all = screen.set_all(&map(1.0)).expect_err("fares are missing");
+    assert!(all.to_string().contains("“fares” is missing"), "{all}");
+    assert_eq!(
+        screen.value("boat"),
+        Some(&Value::Point(Point::new(1.0, 0.0)))
+    );
+    assert!(screen.set("boat", Point::new(f32::NAN, 0.0)).is_err());
+    assert!(screen.set("boat", 4.0).is_err());
+    let refused = followed(WorldPlace::new("fares")).expect_err("no point");
+    assert!(
+        refused.to_string().contains("is a number and no point"),
+        "{refused}"
+    );
+    // One that is not kept goes out of sight and is not drawn.
+    let (mut screen, mut atlas) = followed(WorldPlace::new("boat")).expect("a screen");
+    screen.set("boat", Point::new(900.0, 0.0)).expect("a point");
+    let frame = screen.frame(&mut atlas, &view()).expect("a frame");
+    assert_eq!(frame.quad_count(), 0);
 }
 
 #[test]

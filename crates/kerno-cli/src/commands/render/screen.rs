@@ -164,6 +164,7 @@ fn file_values(args: &RenderScreenArgs) -> Result<Vec<(String, String)>, CliErro
 
 /// Sets a value by what was typed, as the kind that the screen declares.
 fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
+    let number = |text: &str| text.trim_matches([' ', '[', ']']).parse::<f32>().ok();
     let value = match screen.value(name) {
         Some(Value::Number(_)) => match text.trim().parse::<f64>() {
             Ok(number) => Value::Number(number),
@@ -173,6 +174,10 @@ fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
             "true" | "yes" => Value::Flag(true),
             "false" | "no" => Value::Flag(false),
             _ => return Err(CliError::NoFlag(name.to_owned(), text.to_owned())),
+        },
+        Some(Value::Point(_)) => match text.split_once(',').map(|(x, y)| (number(x), number(y))) {
+            Some((Some(x), Some(y))) => Value::Point(Point::new(x, y)),
+            _ => return Err(CliError::NoPoint(name.to_owned(), text.to_owned())),
         },
         _ => Value::Text(text.to_owned()),
     };

@@ -7,6 +7,7 @@ use crate::base::{Color, Rect};
 use crate::draw::Canvas;
 use crate::screen::node::Body;
 use crate::screen::{Screen, ScreenError};
+use crate::text::{Effect, Style};
 
 /// Text from this size on, in device pixels per em, is large: it needs two thirds of the
 /// contrast (WCAG 2.2, 1.4.3).
@@ -15,8 +16,9 @@ const LARGE: f32 = 24.0;
 /// Shares of a row of pixels behind a text that are looked at.
 const SAMPLES: u32 = 24;
 
-/// Draws the screen without its texts, and compares their colours with what is there. Texts
-/// with effects, and those with nothing drawn behind them, are left out.
+/// Draws the screen without its texts, and compares their colours with what is there. Letters
+/// that stand out from an outline around them stand out. Texts with nothing drawn behind them
+/// are left out.
 pub(super) fn look(
     screen: &mut Screen,
     atlas: &mut Atlas,
@@ -48,13 +50,10 @@ pub(super) fn look(
         let Body::Text(text) = &node.body else {
             continue;
         };
-        let styles = text.layout.styles();
-        let is_plain =
-            |style: &crate::text::Style| style.effects.is_empty() && style.plate.is_none();
-        if !screen.is_seen(index) || !styles.iter().all(is_plain) {
+        if !screen.is_seen(index) {
             continue;
         }
-        for style in styles {
+        for style in text.layout.styles() {
             let lines = text.layout.lines().iter().map(|line| {
                 let (x, y) = (node.rect.x + line.x, node.rect.y + line.top);
                 Rect::new(x, y, line.width, line.height)
@@ -65,9 +64,18 @@ pub(super) fn look(
                 true => options.contrast * 2.0 / 3.0,
                 false => options.contrast,
             };
-            let worst = behind
-                .map(|ground| ratio(style.color, ground))
-                .reduce(f32::min);
+            let letters = letter_colors(style);
+            let against = |ground: Color| {
+                let ratios = letters.iter().map(|color| ratio(*color, ground));
+                ratios.fold(f32::INFINITY, f32::min)
+            };
+            let plate = style.plate.map(|plate| plate.color).filter(is_opaque);
+            let worst = match plate {
+                Some(plate) => Some(against(plate)),
+                None => behind.map(against).reduce(f32::min),
+            };
+            let around = outline_colors(style).map(against).fold(0.0, f32::max);
+            let worst = worst.map(|worst| worst.max(around));
             if let Some(worst) = worst.filter(|worst| *worst < wanted - 0.005) {
                 let problem =
                     format!("its letters stand out by {worst:.1} to 1, and {wanted} are asked for");
@@ -81,6 +89,34 @@ pub(super) fn look(
         }
     }
     Ok(())
+}
+
+/// The colours of a style's letters.
+fn letter_colors(style: &Style) -> Vec<Color> {
+    let fills = style.effects.iter().filter_map(|effect| match effect {
+        Effect::Fill(fill) => Some(fill),
+        _ => None,
+    });
+    let colors = fills.flat_map(|fill| [Some(fill.color.unwrap_or(style.color)), fill.bottom]);
+    let colors: Vec<Color> = colors.flatten().collect();
+    match colors.is_empty() {
+        true => vec![style.color],
+        false => colors,
+    }
+}
+
+/// The colours of the lines around a style's letters.
+fn outline_colors(style: &Style) -> impl Iterator<Item = Color> {
+    let colors = style.effects.iter().filter_map(|effect| match effect {
+        Effect::Outline(outline) => Some(outline.color),
+        _ => None,
+    });
+    colors.filter(is_opaque)
+}
+
+/// Returns whether nearly nothing is seen through a colour.
+fn is_opaque(color: &Color) -> bool {
+    color.alpha >= 200
 }
 
 /// Colours behind a box: those that are nearly opaque.
@@ -100,7 +136,7 @@ fn behind<'a>(
         let is_inside = x >= 0.0 && y >= 0.0 && x < size.width as f32 && y < size.height as f32;
         let at = is_inside.then(|| y as usize * size.width as usize + x as usize)?;
         let [red, green, blue, alpha] = crate::base::straight(canvas.pixels()[at]);
-        (alpha >= 200).then_some(Color::rgb(red, green, blue))
+        is_opaque(&Color::rgba(red, green, blue, alpha)).then_some(Color::rgb(red, green, blue))
     })
 }
 

@@ -28,11 +28,13 @@ pub enum FindingKind {
     UnusedText,
     /// A value that no element shows.
     UnusedValue,
+    /// A sprite that no element and no text shows.
+    UnusedSprite,
 }
 
 impl FindingKind {
     /// All kinds.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::TextDoesNotFit,
         Self::Illegible,
         Self::Overlap,
@@ -43,6 +45,7 @@ impl FindingKind {
         Self::UnusedStyle,
         Self::UnusedText,
         Self::UnusedValue,
+        Self::UnusedSprite,
     ];
 
     /// Its name in files and reports.
@@ -58,6 +61,7 @@ impl FindingKind {
             Self::UnusedStyle => "unused-style",
             Self::UnusedText => "unused-text",
             Self::UnusedValue => "unused-value",
+            Self::UnusedSprite => "unused-sprite",
         }
     }
 }
@@ -74,7 +78,7 @@ impl fmt::Display for FindingKind {
 pub struct Finding {
     /// Its kind.
     pub kind: FindingKind,
-    /// The element, style, text or value that it is of.
+    /// The element, style, text, value or sprite that it is of.
     pub name: String,
     /// The line of the screen file, counted from 1; 0 where it is of none.
     pub line: usize,

@@ -6,6 +6,7 @@
 mod contrast;
 mod finding;
 mod findings;
+mod unused;
 mod walk;
 
 pub use finding::{CheckOptions, Finding, FindingCase, FindingKind};

@@ -5,7 +5,7 @@ use super::finding::{CheckOptions, Finding, FindingCase, FindingKind};
 use super::findings::Findings;
 use crate::atlas::Atlas;
 use crate::base::Rect;
-use crate::screen::element::{Content, TextSource};
+use crate::screen::element::Content;
 use crate::screen::node::{Body, Node};
 use crate::screen::text_body::{TextBody, widest};
 use crate::screen::{Screen, ScreenError, Viewport};
@@ -67,7 +67,7 @@ impl Screen {
             }
             self.start_over()?;
         }
-        self.unused(&mut found);
+        self.unused(atlas, &mut found);
         if self.language() != first {
             self.set_language(&first, atlas)?;
         }
@@ -170,51 +170,6 @@ impl Screen {
                         found.add(b, FindingKind::Overlap, (depth, problem), Some(case));
                     }
                 }
-            }
-        }
-    }
-
-    /// Styles, texts and values that nothing uses.
-    fn unused(&self, found: &mut Findings) {
-        let description = self.description();
-        let elements = &description.elements;
-        let texts: Vec<_> = elements
-            .iter()
-            .filter_map(|element| match &element.content {
-                Content::Text(text) => Some(text),
-                _ => None,
-            })
-            .collect();
-        let said = self.all_texts();
-        for style in self.styles().style_names() {
-            let is_named = texts
-                .iter()
-                .any(|text| text.style.as_deref() == Some(style));
-            let is_default = self.styles().is_default(style);
-            let is_base = self.styles().is_base(style);
-            let mark = format!("@{style}{{");
-            if !is_named && !is_default && !is_base && !said.iter().any(|text| text.contains(&mark))
-            {
-                let problem = "no text has this style".to_owned();
-                found.add_named(style, FindingKind::UnusedStyle, problem);
-            }
-        }
-        for key in self.strings().keys() {
-            let is_used = texts
-                .iter()
-                .any(|text| matches!(&text.source, TextSource::Key(own) if own == key));
-            if !is_used {
-                found.add_named(
-                    key,
-                    FindingKind::UnusedText,
-                    "no element shows this text".to_owned(),
-                );
-            }
-        }
-        for (index, value) in description.values.iter().enumerate() {
-            if !self.is_used(index) {
-                let problem = "no element shows this value".to_owned();
-                found.add_named(&value.name, FindingKind::UnusedValue, problem);
             }
         }
     }

@@ -2,6 +2,7 @@
 
 use super::Gauge;
 use crate::draw::RectStyle;
+use crate::markup::StyleChange;
 use crate::text::{Overflow, TextAlign, VerticalAlign, Wrap};
 
 /// Content of an element.
@@ -35,6 +36,8 @@ pub struct TextContent {
     pub source: TextSource,
     /// Name of its style; default: that of texts in the style file.
     pub style: Option<String>,
+    /// Changes of that style for this text alone.
+    pub style_changes: StyleChange,
     /// Alignment of its lines.
     pub align: TextAlign,
     /// Wrapping of its lines where the element is too narrow. Default: none.
@@ -77,6 +80,7 @@ impl TextContent {
         Self {
             source,
             style: None,
+            style_changes: StyleChange::default(),
             align: TextAlign::Start,
             wrap: Wrap::None,
             vertical_align: VerticalAlign::Top,
@@ -90,6 +94,7 @@ impl TextContent {
 
 crate::base::setters! {
     TextContent {
+        style_changes: StyleChange,
         align: TextAlign,
         wrap: Wrap,
         vertical_align: VerticalAlign,

@@ -8,10 +8,12 @@
 mod content;
 mod gauge;
 mod measures;
+mod world;
 
 pub use content::{Content, IconRow, SpriteContent, TextContent, TextSource};
 pub use gauge::{Gauge, GaugeFill, GaugeSide};
 pub use measures::{Align, Arrangement, Justify, Length, Visibility};
+pub use world::WorldPlace;
 
 use crate::base::{Anchor, Insets, Offset};
 
@@ -86,6 +88,9 @@ pub struct Element {
     pub rotation: f32,
     /// Scale about its origin.
     pub scale: f32,
+    /// The place of the game's world that it follows, in place of an anchor: for elements of
+    /// the window. Its origin is put there, by default the middle of its bottom edge.
+    pub world: Option<WorldPlace>,
     /// Line of the file that it is from, counted from 1; 0 where it is from none.
     pub(in crate::screen) line: usize,
 }
@@ -121,6 +126,7 @@ impl Element {
             clip: false,
             rotation: 0.0,
             scale: 1.0,
+            world: None,
             line: 0,
         }
     }
@@ -172,5 +178,6 @@ crate::base::setters! {
         anchor: Anchor,
         origin: Anchor,
         aspect_ratio: f32,
+        world: WorldPlace,
     }
 }

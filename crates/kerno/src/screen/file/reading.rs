@@ -6,17 +6,21 @@ use toml::Spanned;
 
 use super::records::{
     AnchorRecord, ArrangeRecord, AutoRecord, Datum, ElementRecord, GaugeRecord, LengthRecord,
-    NamedAnchor, RectRecord, ScreenRecord, SidesRecord, ValueRecord,
+    NamedAnchor, RectRecord, ScreenRecord, SidesRecord, StyleChangesRecord, ValueRecord,
+    WorldRecord,
 };
 use crate::base::{
-    Anchor, Color, Corners, Insets, Limits, Offset, Size, TomlFault, line_of, parse, read_text,
+    Anchor, Color, Corners, Insets, Limits, Offset, Point, Size, TomlFault, line_of, parse,
+    read_text,
 };
 use crate::draw::RectStyle;
+use crate::markup::StyleChange;
 use crate::screen::{
     AllowedFinding, Arrangement, Content, Element, Gauge, GaugeFill, IconRow, Length,
     ScreenDescription, ScreenError, SpriteContent, TextContent, Value, ValueDeclaration,
-    Visibility,
+    Visibility, WorldPlace,
 };
+use crate::text::LineHeight;
 
 impl ScreenDescription {
     /// Reads a screen file (`docs/screen.md`), but none of the files that it names.
@@ -126,6 +130,7 @@ impl Reader<'_> {
         element.clip = record.clip;
         element.rotation = record.rotation;
         element.scale = record.scale.unwrap_or(1.0);
+        element.world = record.world.as_ref().map(world);
         element.parent = record.parent;
         element.line = line;
         Ok(element)
@@ -153,11 +158,13 @@ impl Entry<'_> {
 
     fn content(&self, record: &ElementRecord) -> Result<Content, ScreenError> {
         let mut contents = Vec::new();
+        let changes = self.style_changes(record.style_changes.as_ref())?;
         let text = record.text.as_deref().map(TextContent::markup);
         let key = record.string.as_deref().map(TextContent::key);
         contents.extend([text, key].into_iter().flatten().map(|text| {
             Content::Text(TextContent {
                 style: record.style.clone(),
+                style_changes: changes.clone(),
                 align: record.text_align.into(),
                 wrap: record.wrap.into(),
                 vertical_align: record.vertical_align.into(),
@@ -168,8 +175,8 @@ impl Entry<'_> {
                 ..text
             })
         }));
-        if record.style.is_some() && contents.is_empty() {
-            return self.fault("`style` is for texts: give it a `text` or a `string`");
+        if (record.style.is_some() || record.style_changes.is_some()) && contents.is_empty() {
+            return self.fault("a style is for texts: give it a `text` or a `string`");
         }
         contents.extend(record.sprite.as_ref().map(|name| {
             Content::Sprite(SpriteContent {
@@ -199,6 +206,39 @@ impl Entry<'_> {
             return self.fault(format!("an element shows one thing at most, of {all}"));
         }
         Ok(contents.pop().unwrap_or_default())
+    }
+
+    fn style_changes(
+        &self,
+        record: Option<&StyleChangesRecord>,
+    ) -> Result<StyleChange, ScreenError> {
+        let Some(record) = record else {
+            return Ok(StyleChange::default());
+        };
+        let sizes = [
+            ("size", record.size),
+            ("scale", record.scale),
+            ("line-height", record.line_height),
+        ];
+        for (key, value) in sizes {
+            if let Some(value) = value.filter(|value| !(*value > 0.0 && value.is_finite())) {
+                return self.fault(format!("the {key} {value} is not above 0"));
+            }
+        }
+        let color = record.color.as_ref().map(|color| self.color(color));
+        Ok(StyleChange {
+            size: record.size,
+            scale: record.scale,
+            color: color.transpose()?,
+            letter_spacing: record.letter_spacing,
+            word_spacing: record.word_spacing,
+            line_height: record.line_height.map(LineHeight::Multiple),
+            baseline_shift: record.baseline_shift,
+            tabular: record.tabular,
+            underline: record.underline,
+            line_through: record.line_through,
+            ..StyleChange::default()
+        })
     }
 
     fn rect(&self, record: &RectRecord) -> Result<RectStyle, ScreenError> {
@@ -293,8 +333,19 @@ fn declaration((name, record): (String, ValueRecord)) -> ValueDeclaration {
             Datum::Flag(flag) => Value::Flag(flag),
             Datum::Number(number) => Value::Number(number),
             Datum::Text(text) => Value::Text(text),
+            Datum::Point([x, y]) => Value::Point(Point::new(x, y)),
         },
         range: record.range,
+        roll_seconds: record.roll_seconds,
+    }
+}
+
+fn world(record: &WorldRecord) -> WorldPlace {
+    WorldPlace {
+        value: record.value.clone(),
+        scales: record.scales,
+        kept_inside: record.kept_inside.as_ref().map(insets),
+        pointer: record.pointer.clone(),
     }
 }
 

@@ -35,14 +35,20 @@ pub(super) struct ValueRecord {
     pub(super) start: Datum,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) range: Option<[f64; 2]>,
+    #[serde(default, skip_serializing_if = "is_default")]
+    pub(super) roll_seconds: f32,
 }
 
 #[derive(Clone, PartialEq, Deserialize, Serialize)]
-#[serde(untagged, expecting = "a number, a text, true or false")]
+#[serde(
+    untagged,
+    expecting = "a number, a text, true or false, or a point such as [12, 4]"
+)]
 pub(super) enum Datum {
     Flag(bool),
     Number(f64),
     Text(String),
+    Point([f32; 2]),
 }
 
 #[derive(Clone, PartialEq, Deserialize, Serialize)]
@@ -82,6 +88,8 @@ pub(super) struct ElementRecord {
     // Of texts.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) style: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) style_changes: Option<StyleChangesRecord>,
     #[serde(skip_serializing_if = "is_default")]
     pub(super) text_align: TextAlignRecord,
     #[serde(skip_serializing_if = "is_default")]
@@ -162,6 +170,46 @@ pub(super) struct ElementRecord {
     pub(super) rotation: f32,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) scale: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) world: Option<WorldRecord>,
+}
+
+#[derive(Clone, PartialEq, Deserialize, Serialize)]
+#[serde(deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct WorldRecord {
+    pub(super) value: String,
+    #[serde(default, skip_serializing_if = "is_default")]
+    pub(super) scales: bool,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) kept_inside: Option<SidesRecord>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) pointer: Option<String>,
+}
+
+/// Changes of a style for one text: the settings that are plain numbers and words.
+#[derive(Clone, Default, PartialEq, Deserialize, Serialize)]
+#[serde(default, deny_unknown_fields, rename_all = "kebab-case")]
+pub(super) struct StyleChangesRecord {
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) size: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) scale: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) color: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) letter_spacing: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) word_spacing: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) line_height: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) baseline_shift: Option<f32>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) tabular: Option<bool>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) underline: Option<bool>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) line_through: Option<bool>,
 }
 
 fn is_default<T: Default + PartialEq>(value: &T) -> bool {

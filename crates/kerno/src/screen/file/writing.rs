@@ -5,22 +5,24 @@ use toml::Spanned;
 use super::records::{
     AlignRecord, AllowedRecord, AnchorRecord, ArrangeRecord, BorderRecord, Datum, ElementRecord,
     FitRecord, GaugeRecord, IconsRecord, JustifyRecord, LengthRecord, OverflowRecord, RectRecord,
-    ScreenRecord, SideRecord, SidesRecord, TextAlignRecord, ThresholdRecord, ValueRecord,
-    VerticalAlignRecord, WrapRecord,
+    ScreenRecord, SideRecord, SidesRecord, StyleChangesRecord, TextAlignRecord, ThresholdRecord,
+    ValueRecord, VerticalAlignRecord, WorldRecord, WrapRecord,
 };
 use crate::base::{Anchor, Corners, Insets};
 use crate::draw::RectStyle;
+use crate::markup::StyleChange;
 use crate::screen::{
     Arrangement, Content, Element, Gauge, GaugeFill, IconRow, Length, ScreenDescription,
-    ScreenError, TextContent, TextSource, Value, ValueDeclaration, Visibility,
+    ScreenError, TextContent, TextSource, Value, ValueDeclaration, Visibility, WorldPlace,
 };
+use crate::text::LineHeight;
 
 impl ScreenDescription {
     /// Writes the screen as a file: read again, it is the same.
     ///
     /// # Errors
     /// [`ScreenError::Line`] for what files have no word for: a text aligned by a baseline of
-    /// its own.
+    /// its own, or changes of its style to the face, the effects or the plate.
     pub fn to_toml(&self) -> Result<String, ScreenError> {
         let elements = self.elements.iter().map(|element| {
             let record = record(element)
@@ -61,8 +63,10 @@ fn value(declaration: &ValueDeclaration) -> (String, ValueRecord) {
             Value::Number(number) => Datum::Number(*number),
             Value::Text(text) => Datum::Text(text.clone()),
             Value::Flag(flag) => Datum::Flag(*flag),
+            Value::Point(point) => Datum::Point([point.x, point.y]),
         },
         range: declaration.range,
+        roll_seconds: declaration.roll_seconds,
     };
     (declaration.name.clone(), record)
 }
@@ -94,6 +98,7 @@ fn record(element: &Element) -> Option<ElementRecord> {
         z: element.z,
         rotation: element.rotation,
         scale: (element.scale != 1.0).then_some(element.scale),
+        world: element.world.as_ref().map(world),
         ..ElementRecord::default()
     };
     match element.arrangement {
@@ -140,6 +145,7 @@ fn text(text: &TextContent, record: &mut ElementRecord) -> Option<()> {
         TextSource::Key(key) => record.string = Some(key.clone()),
     }
     record.style.clone_from(&text.style);
+    record.style_changes = style_changes(&text.style_changes)?;
     record.text_align = TextAlignRecord::of(text.align)?;
     record.wrap = WrapRecord::of(text.wrap)?;
     record.vertical_align = VerticalAlignRecord::of(text.vertical_align)?;
@@ -148,6 +154,44 @@ fn text(text: &TextContent, record: &mut ElementRecord) -> Option<()> {
     record.shrink_to = text.shrink_to;
     record.keep_room = text.keep_room;
     Some(())
+}
+
+/// Changes of a style; none within where there are none.
+fn style_changes(change: &StyleChange) -> Option<Option<StyleChangesRecord>> {
+    let record = StyleChangesRecord {
+        size: change.size,
+        scale: change.scale,
+        color: change.color.map(|color| color.to_string()),
+        letter_spacing: change.letter_spacing,
+        word_spacing: change.word_spacing,
+        line_height: match change.line_height {
+            None => None,
+            Some(LineHeight::Multiple(times)) => Some(times),
+            Some(_) => return None,
+        },
+        baseline_shift: change.baseline_shift,
+        tabular: change.tabular,
+        underline: change.underline,
+        line_through: change.line_through,
+    };
+    let has_words = change.face.is_none()
+        && change.fallback.is_none()
+        && change.effects.is_none()
+        && change.plate.is_none()
+        && change.edges.is_none();
+    has_words.then(|| (record != StyleChangesRecord::default()).then_some(record))
+}
+
+fn world(place: &WorldPlace) -> WorldRecord {
+    WorldRecord {
+        value: place.value.clone(),
+        scales: place.scales,
+        // All sides, where they are 0 as well.
+        kept_inside: place.kept_inside.map(|inside| {
+            SidesRecord::Each([inside.top, inside.right, inside.bottom, inside.left])
+        }),
+        pointer: place.pointer.clone(),
+    }
 }
 
 fn rect(style: &RectStyle) -> RectRecord {
