@@ -37,7 +37,8 @@ impl Recall {
         self.stamp == Some(stamp)
     }
 
-    /// Copies a text of the frame before, if it is as it was, and returns whether it did.
+    /// Copies a text of the frame before, if it is as it was or stands some pixels away, and
+    /// returns whether it did.
     pub(super) fn copy(
         &mut self,
         key: &TextKey,
@@ -49,16 +50,32 @@ impl Recall {
             return false;
         }
         let texts = self.last.texts.get(self.next..).unwrap_or_default();
-        let found = texts.iter().take(REACH).position(|text| text.key == *key);
-        let Some(found) = found else {
+        let texts = texts.iter().take(REACH).enumerate();
+        let found = texts
+            .clone()
+            .find(|(_, text)| text.key == *key)
+            .map(|(found, _)| (found, [0.0; 2]))
+            .or_else(|| {
+                let mut moved = texts.filter_map(|(at, text)| Some((at, text.key.way_to(key)?)));
+                moved.next()
+            });
+        let Some((found, way)) = found else {
             return false;
         };
+        let texts = self.last.texts.get(self.next..).unwrap_or_default();
         let record = &texts[found];
         self.next += found + 1;
         let quads = record.quads.clone();
         let first = now.layers.len();
         let vertices = &self.last.vertices[quads.start * 4..quads.end * 4];
         now.vertices.extend_from_slice(vertices);
+        if way != [0.0; 2] {
+            let start = now.vertices.len() - vertices.len();
+            for vertex in &mut now.vertices[start..] {
+                vertex.position[0] += way[0];
+                vertex.position[1] += way[1];
+            }
+        }
         let pictures = &self.last.pictures[quads];
         now.pictures.extend_from_slice(pictures);
         atlas.touch(pictures);

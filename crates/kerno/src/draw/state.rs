@@ -69,6 +69,11 @@ impl State {
         self.way.scale
     }
 
+    /// Returns whether what is drawn is neither turned, stretched nor cut.
+    pub(super) fn keeps_shape_uncut(&self) -> bool {
+        self.way.keeps_shape && self.clip == Clip::default()
+    }
+
     /// The place of a point of the design on the window.
     pub(super) fn device(&self, point: Point) -> Point {
         self.way.device.point(point)

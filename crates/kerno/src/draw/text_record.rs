@@ -24,6 +24,24 @@ pub(super) struct TextRecord {
 }
 
 impl TextKey {
+    /// The way to a text that is the same but for its place, where that is a whole number of
+    /// device pixels away and nothing is cut: its quads are the same, moved.
+    pub(super) fn way_to(&self, other: &Self) -> Option<[f32; 2]> {
+        let at = other.draw.at;
+        let draw = DrawText { at, ..self.draw };
+        let is_same = self.layout == other.layout
+            && draw == other.draw
+            && self.state == other.state
+            && self.state.keeps_shape_uncut();
+        if !is_same {
+            return None;
+        }
+        let (from, to) = (self.state.device(self.draw.at), self.state.device(at));
+        let way = [to.x - from.x, to.y - from.y];
+        let is_whole = way.iter().all(|way| (way - way.round()).abs() < 1e-3);
+        is_whole.then(|| way.map(f32::round))
+    }
+
     /// Of a text that is drawn where it may be recalled: turned parts of the window are
     /// numbered anew in every frame.
     pub(super) fn new(layout: &TextLayout, draw: DrawText, state: &State) -> Option<Self> {

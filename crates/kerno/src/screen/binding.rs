@@ -108,7 +108,7 @@ impl Screen {
                 && world.value == value
             {
                 world.at = *at;
-                self.is_loose = true;
+                self.has_moved = true;
                 continue;
             }
             match &mut node.body {
@@ -213,6 +213,7 @@ impl Screen {
 
     /// Sets the camera that elements in the world are seen by.
     pub fn set_camera(&mut self, camera: Camera) {
+        self.has_moved |= self.camera != camera;
         self.camera = camera;
     }
 

@@ -9,7 +9,7 @@ use taffy::style::{
 use super::element::{Align, Arrangement, Element, Justify, Length};
 use super::node::{Body, Node, WorldBody};
 use super::{Camera, Follow};
-use crate::base::{Anchor, Insets, Offset, Point, Rect, Size};
+use crate::base::{Affine, Anchor, Insets, Mapping, Offset, Point, Rect, Size};
 use crate::text::{LayoutContext, TextError};
 
 /// The elements of a screen as boxes of CSS.
@@ -34,8 +34,9 @@ pub(super) struct Room {
     pub(super) rect: Rect,
     /// The whole window, in design pixels.
     pub(super) window: Rect,
-    /// The camera that elements in the world are seen by.
-    pub(super) camera: Camera,
+    /// From there to the window's pixels, and back where there is a way.
+    pub(super) mapping: Mapping,
+    pub(super) back: Option<Affine>,
     /// True if it is mirrored, for languages from right to left.
     pub(super) is_mirrored: bool,
 }
@@ -83,7 +84,7 @@ impl Flow {
     pub(super) fn arrange(
         &mut self,
         nodes: &mut [Node],
-        room: Room,
+        (room, camera): (Room, &Camera),
         context: &mut LayoutContext,
     ) -> Result<(), TextError> {
         let space = Rect::new(
@@ -141,7 +142,7 @@ impl Flow {
         );
         match fault {
             Some(error) => Err(error),
-            None => self.place(nodes, room, context),
+            None => self.place(nodes, (room, camera), context),
         }
     }
 
@@ -149,7 +150,7 @@ impl Flow {
     fn place(
         &self,
         nodes: &mut [Node],
-        room: Room,
+        (room, camera): (Room, &Camera),
         context: &mut LayoutContext,
     ) -> Result<(), TextError> {
         for index in 0..nodes.len() {
@@ -172,7 +173,7 @@ impl Flow {
             let node = &mut nodes[index];
             let held = anchor(&node.element, arrangement);
             node.rect = match (&mut node.world, held) {
-                (Some(world), _) => followed(&node.element, world, (size, room)),
+                (Some(world), _) => followed(&node.element, world, (size, room), camera),
                 (None, Some(at)) => {
                     anchored(&node.element, at, around.inset(padding), (size, room))
                 }
@@ -203,8 +204,33 @@ fn anchor(element: &Element, around: Arrangement) -> Option<Anchor> {
     }
 }
 
-/// The box of an element over a place of the world, before it grows about its origin.
-fn followed(element: &Element, world: &mut WorldBody, (size, room): (Size, Room)) -> Rect {
+/// Puts elements over places of the world, and all that is in them, where nothing but the
+/// camera or the places changed.
+pub(super) fn follow(nodes: &mut [Node], room: Room, camera: &Camera) {
+    let mut by = Offset::ZERO;
+    for node in nodes {
+        let before = node.rect;
+        match (&mut node.world, node.parent) {
+            (Some(world), _) => {
+                let size = Size::new(before.width, before.height);
+                node.rect = followed(&node.element, world, (size, room), camera);
+                by = Offset::new(node.rect.x - before.x, node.rect.y - before.y);
+            }
+            // Elements come after those that they are in.
+            (None, None) => by = Offset::ZERO,
+            (None, Some(_)) => node.rect = before.moved(by),
+        }
+    }
+}
+
+/// The box of an element over a place of the world, before it grows about its origin. It
+/// stands on whole pixels of the window, so that its letters keep their shape on the way.
+fn followed(
+    element: &Element,
+    world: &mut WorldBody,
+    (size, room): (Size, Room),
+    camera: &Camera,
+) -> Rect {
     let anchor = element.origin.unwrap_or(Anchor::BOTTOM);
     let follow = Follow {
         anchor,
@@ -213,8 +239,13 @@ fn followed(element: &Element, world: &mut WorldBody, (size, room): (Size, Room)
         kept_inside: world.place.kept_inside,
         ..Follow::new(world.at)
     };
-    world.label = follow.place_in(&room.camera, size, (room.window, room.rect));
-    Rect::anchored(world.label.rect.point(anchor), anchor, size)
+    world.label = follow.place_in(camera, size, (room.window, room.rect));
+    let rect = Rect::anchored(world.label.rect.point(anchor), anchor, size);
+    let corner = Point::new(rect.x, rect.y);
+    let device = room.mapping.point(corner);
+    let whole = Point::new(device.x.round(), device.y.round());
+    let corner = room.back.map_or(corner, |back| back.point(whole));
+    Rect::anchored(corner, Anchor::TOP_LEFT, size)
 }
 
 fn anchored(element: &Element, at: Anchor, inside: Rect, (size, room): (Size, Room)) -> Rect {

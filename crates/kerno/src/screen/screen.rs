@@ -8,14 +8,14 @@ use rustc_hash::FxHashMap;
 
 use super::building::{Built, build};
 use super::description::hint;
-use super::flow::{Flow, Room};
+use super::flow::{Flow, Room, follow};
 use super::node::{Body, Node};
 use super::paint::Places;
 use super::rolling::Roll;
 use super::strings::{LanguageTable, number_language, plural_rules};
 use super::{Camera, ScreenDescription, ScreenError, StringTables, Value, Viewport};
 use crate::atlas::Atlas;
-use crate::base::{Point, Rect};
+use crate::base::{Mapping, Point, Rect};
 use crate::draw::{Frame, FrameBuilder, Scope};
 use crate::markup::StyleFile;
 use crate::text::LayoutContext;
@@ -56,6 +56,8 @@ pub struct Screen {
     /// Numbers that are on their way from the one to the other.
     pub(super) rolls: Vec<Roll>,
     pub(super) camera: Camera,
+    /// True if the camera moved, or something that elements follow.
+    pub(super) has_moved: bool,
     /// Numbers of the values by their names.
     pub(super) value_names: FxHashMap<String, usize>,
     /// The elements that show each value, by their numbers.
@@ -151,11 +153,13 @@ impl Screen {
             values,
             rolls: Vec::new(),
             camera: Camera::new(Point::ORIGIN, 1.0),
+            has_moved: false,
             flow,
             room: Room {
                 rect: Rect::default(),
                 window: Rect::default(),
-                camera: Camera::new(Point::ORIGIN, 1.0),
+                mapping: Mapping::IDENTITY,
+                back: None,
                 is_mirrored: false,
             },
             text_scale: 1.0,
@@ -302,15 +306,21 @@ impl Screen {
         let room = Room {
             rect: view.safe_rect(),
             window: view.window_rect(),
-            camera: self.camera,
+            mapping: view.mapping(),
+            back: view.mapping().affine().inverse(),
             is_mirrored: self.is_mirrored,
         };
         if self.is_loose || room != self.room {
             self.room = room;
+            let nodes = &mut self.nodes;
             self.flow
-                .arrange(&mut self.nodes, room, &mut self.context)?;
+                .arrange(nodes, (room, &self.camera), &mut self.context)?;
             (self.is_loose, self.is_changed) = (false, true);
+        } else if self.has_moved {
+            follow(&mut self.nodes, room, &self.camera);
+            self.is_changed = true;
         }
+        self.has_moved = false;
         Ok(())
     }
 
