@@ -35,6 +35,9 @@ pub(crate) enum CliError {
     /// A value of a screen that should be true or false.
     #[error("the value “{0}” is true or false, and “{1}” is neither")]
     NoFlag(String, String),
+    /// A file that people write.
+    #[error(transparent)]
+    File(#[from] kerno::base::FileError),
     /// A value of a screen that should be a point.
     #[error("the value “{0}” is a point such as 12,4, and “{1}” is none")]
     NoPoint(String, String),

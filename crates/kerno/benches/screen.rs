@@ -5,10 +5,10 @@ use std::hint::black_box;
 use criterion::{Criterion, criterion_group, criterion_main};
 use kerno::base::Insets;
 use kerno::draw::RectStyle;
-use kerno::markup::{StyleChange, StyleFile};
+use kerno::markup::{StringTables, StyleChange, StyleFile, ValueDeclaration};
 use kerno::screen::{
-    Align, Arrangement, Camera, Content, Element, Screen, ScreenDescription, StringTables,
-    TextContent, ValueDeclaration, WorldPlace,
+    Align, Arrangement, Camera, Content, Element, Screen, ScreenDescription, TextContent,
+    WorldPlace,
 };
 use kerno::{Anchor, Atlas, Color, DeviceSize, Face, Point, Size};
 

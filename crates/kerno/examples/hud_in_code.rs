@@ -3,11 +3,10 @@
 
 use kerno::bake::Manifest;
 use kerno::base::Insets;
-use kerno::markup::StyleFile;
+use kerno::markup::{StringTables, StyleFile, ValueDeclaration};
 use kerno::screen::{
     Align, AllowedFinding, Arrangement, Content, Element, Gauge, GaugeFill, Justify, Length,
-    Screen, ScreenDescription, SpriteContent, StringTables, TextContent, ValueDeclaration,
-    Visibility,
+    Screen, ScreenDescription, SpriteContent, TextContent, Visibility,
 };
 use kerno::text::Wrap;
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Size};

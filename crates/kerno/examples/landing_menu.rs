@@ -4,10 +4,10 @@
 
 use kerno::base::Insets;
 use kerno::draw::RectStyle;
-use kerno::markup::{StyleChange, StyleFile};
+use kerno::markup::{StringTables, StyleChange, StyleFile, ValueDeclaration};
 use kerno::screen::{
     Align, Arrangement, Content, Element, FocusDirection, Length, Screen, ScreenDescription,
-    StringTables, TextContent, ValueDeclaration, Visibility, next_focus,
+    TextContent, Visibility, next_focus,
 };
 use kerno::text::Wrap;
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Face, Offset, Rect, Size};

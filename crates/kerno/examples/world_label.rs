@@ -5,11 +5,8 @@
 
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Image, Insets};
-use kerno::markup::{StyleChange, StyleFile};
-use kerno::screen::{
-    Camera, Content, Element, Screen, ScreenDescription, StringTables, TextContent,
-    ValueDeclaration, WorldPlace,
-};
+use kerno::markup::{StringTables, StyleChange, StyleFile, ValueDeclaration};
+use kerno::screen::{Camera, Content, Element, Screen, ScreenDescription, TextContent, WorldPlace};
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, Face, FrameBuilder, Offset, Point, Rect, Size,
 };

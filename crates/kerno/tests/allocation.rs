@@ -11,13 +11,12 @@ use kerno::base::{Mapping, SharedBytes};
 use kerno::dialogue::{Pace, Reveal};
 use kerno::draw::RectStyle;
 use kerno::font::Synthesis;
-use kerno::markup::{NumberFormat, NumberOptions, StyleChange, StyleFile};
+use kerno::markup::{
+    NumberFormat, NumberOptions, StringTables, StyleChange, StyleFile, ValueDeclaration,
+};
 use kerno::outline::Outline;
 use kerno::raster::{GlyphRequest, Rasterizer, Subpixel};
-use kerno::screen::{
-    Arrangement, Content, Element, Screen, ScreenDescription, StringTables, TextContent,
-    ValueDeclaration,
-};
+use kerno::screen::{Arrangement, Content, Element, Screen, ScreenDescription, TextContent};
 use kerno::text::{LayoutContext, LayoutOptions, Overflow, Span, TextAlign};
 use kerno::{
     Anchor, Atlas, DeviceSize, DrawText, Face, FrameBuilder, Point, Rect, Size, Style, TextLayout,

@@ -187,12 +187,12 @@ impl Report {
                 ink: layout.glyph_ink(glyph)?.map(Box::from),
             })
         });
-        let sprites = layout.sprites(usize::MAX).map(|(sprite, place)| Sprite {
+        let sprites = layout.sprites(0..usize::MAX).map(|(sprite, place)| Sprite {
             name: sprite.name.clone(),
             place: place.into(),
         });
         let rules = |kind| {
-            let rules = layout.decorations(kind, usize::MAX);
+            let rules = layout.decorations(kind, 0..usize::MAX);
             rules
                 .map(|(place, style)| Painted::new((place, style.color)))
                 .collect()
@@ -214,7 +214,7 @@ impl Report {
             clusters: boxes.collect(),
             glyphs: glyphs.collect::<Result<_, FontError>>()?,
             sprites: sprites.collect(),
-            plates: layout.plates(usize::MAX).map(Painted::new).collect(),
+            plates: layout.plates(0..usize::MAX).map(Painted::new).collect(),
             underlines: rules(DecorationLine::Underline),
             line_throughs: rules(DecorationLine::LineThrough),
             missing: layout.missing().to_vec(),

@@ -2,8 +2,8 @@
 
 use kerno::dialogue::{Pace, Reveal};
 use kerno::draw::Scope;
-use kerno::markup::StyleFile;
-use kerno::screen::{Screen, ScreenDescription, StringTables};
+use kerno::markup::{StringTables, StyleFile};
+use kerno::screen::{Screen, ScreenDescription};
 use kerno::{Atlas, Face, Viewport};
 
 use crate::error::CliError;

@@ -10,6 +10,8 @@ mod color;
 mod corners;
 mod device;
 mod edges;
+#[cfg(feature = "files")]
+mod file_error;
 mod files;
 mod geometry;
 mod image;
@@ -36,13 +38,15 @@ pub(crate) use color::straight;
 pub use corners::Corners;
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
+#[cfg(feature = "files")]
+pub use file_error::FileError;
 pub(crate) use files::{read_file, read_text};
 pub use geometry::{Anchor, Insets, Offset, Point, Rect, Size};
 pub use image::{Image, ImageError};
 pub use limits::Limits;
 pub(crate) use message::debug_in_full;
 pub use message::full_message;
-pub(crate) use nearest::nearest;
+pub(crate) use nearest::{hint, nearest};
 #[cfg(feature = "files")]
 pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;

@@ -22,3 +22,8 @@ pub(crate) fn nearest<'a>(
         .min()
         .map(|(_, name)| name)
 }
+
+/// “; did you mean …?” where a known name is near.
+pub(crate) fn hint<'a>(name: &str, known: impl IntoIterator<Item = &'a str>) -> String {
+    nearest(name, known).map_or_else(String::new, |near| format!("; did you mean “{near}”?"))
+}

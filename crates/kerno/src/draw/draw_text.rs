@@ -1,5 +1,7 @@
 //! Place, visible part and tint of a text.
 
+use std::ops::Range;
+
 use crate::base::{Anchor, Color, Point};
 
 /// Place, visible part and tint of a text that is drawn.
@@ -19,9 +21,11 @@ pub struct DrawText {
     /// The point of its block that is there: [`Anchor::TOP_RIGHT`] hangs it by its top right
     /// corner, so it grows to the left.
     pub anchor: Anchor,
-    /// The number of clusters that are visible, from the first on; the rest keep their
-    /// places. Default: all.
+    /// The number of clusters up to which they are visible, counted from the start; the rest
+    /// keep their places. Default: all.
     pub visible: usize,
+    /// The first cluster that is visible: a page of a longer text begins there. Default: 0.
+    pub first: usize,
     /// A colour that all others are multiplied by. Default: white, which changes nothing.
     pub tint: Color,
 }
@@ -33,6 +37,7 @@ impl DrawText {
             at,
             anchor,
             visible: usize::MAX,
+            first: 0,
             tint: Color::WHITE,
         }
     }
@@ -42,6 +47,18 @@ impl DrawText {
     pub const fn visible(mut self, clusters: usize) -> Self {
         self.visible = clusters;
         self
+    }
+
+    /// Sets [`DrawText::first`].
+    #[must_use]
+    pub const fn first(mut self, cluster: usize) -> Self {
+        self.first = cluster;
+        self
+    }
+
+    /// The clusters that are visible.
+    pub(super) const fn shown(&self) -> Range<usize> {
+        self.first..self.visible
     }
 
     /// Sets [`DrawText::tint`].

@@ -6,12 +6,15 @@ use super::recall::Recall;
 use super::request::PlacedRequest;
 use super::scope::Scope;
 use super::space::Space;
+use super::state::State;
 use super::text_record::TextKey;
 use crate::atlas::{AtlasError, KeptId};
-use crate::base::{Color, DevicePoint, DeviceRect, Edges, Rect};
+use crate::base::{Affine, Color, DevicePoint, DeviceRect, Edges, Offset, Point, Rect};
 use crate::font::Face;
 use crate::raster::{SubpixelPositions, VeilLayer};
-use crate::text::{DecorationLine, EffectLayer, InlineSprite, PlacedGlyph, Style, TextLayout};
+use crate::text::{
+    Cluster, ClusterPose, DecorationLine, EffectLayer, InlineSprite, PlacedGlyph, Style, TextLayout,
+};
 
 /// A text on its way into a frame.
 struct Drawing<'a> {
@@ -27,6 +30,38 @@ struct Drawing<'a> {
     opacity: u8,
     /// Memory for the layers of a letter.
     veil: Vec<VeilLayer>,
+    /// What moves the letters.
+    motion: Option<Motion<'a>>,
+}
+
+/// What moves the letters of a text, and the space in which those are drawn that move.
+#[derive(Clone, Copy)]
+struct Motion<'a> {
+    pose: &'a dyn Fn(usize) -> ClusterPose,
+    corner: DevicePoint,
+    space: Space,
+}
+
+impl Motion<'_> {
+    /// The space of a cluster in a pose.
+    fn posed(&self, layout: &TextLayout, cluster: &Cluster, pose: &ClusterPose) -> Space {
+        let Self { corner, space, .. } = *self;
+        let line = &layout.lines()[cluster.line as usize];
+        let height = (line.baseline - line.top) * 0.5;
+        let pivot = Point::new(
+            corner.x + (cluster.x + cluster.advance * 0.5) * space.scale,
+            corner.y + (line.baseline - height) * space.scale,
+        );
+        let offset = Offset::new(pose.offset.x * space.scale, pose.offset.y * space.scale);
+        let posed = Affine::rotation(pose.rotation.to_radians())
+            .then(Affine::scaling(pose.scale, pose.scale))
+            .about(pivot)
+            .then(Affine::translation(offset));
+        Space {
+            turn: Some(space.turn.map_or(posed, |turn| posed.then(turn))),
+            ..space
+        }
+    }
 }
 
 impl Drawing<'_> {
@@ -144,17 +179,37 @@ impl Scope<'_> {
             return Ok(());
         }
         let first = self.now.layers.len();
-        self.lay_out(layout, draw)?;
+        self.lay_out(layout, draw, None)?;
         if let Some(key) = key {
             Recall::keep(key, first, self.now);
         }
         Ok(())
     }
 
+    /// Draws a text whose clusters move: `pose` says how each one is drawn other than it
+    /// stands. Clusters that are still have sharp edges on whole pixels; those in motion
+    /// glide between them. Plates, sprites and lines along letters stay in their places.
+    ///
+    /// # Errors
+    /// As [`Scope::text`].
+    pub fn text_in_motion(
+        &mut self,
+        layout: &TextLayout,
+        draw: DrawText,
+        pose: &dyn Fn(usize) -> ClusterPose,
+    ) -> Result<(), AtlasError> {
+        if self.is_hidden() {
+            return Ok(());
+        }
+        self.now.enter(self.state.group);
+        self.lay_out(layout, draw, Some(pose))
+    }
+
     pub(super) fn lay_out(
         &mut self,
         layout: &TextLayout,
         draw: DrawText,
+        pose: Option<&dyn Fn(usize) -> ClusterPose>,
     ) -> Result<(), AtlasError> {
         let styles = layout.styles();
         let is_hard = styles.iter().all(|style| style.edges == Edges::Hard);
@@ -169,14 +224,25 @@ impl Scope<'_> {
         let block = Rect::new(0.0, 0.0, layout.size().width, layout.size().height);
         let clip = layout.is_clipped().then(|| space.device(block, corner));
         space.clip = clip.map(DeviceRect::snapped);
+        let motion = pose.and_then(|pose| {
+            let way = self.state.way.moving(true, &self.state.mapping);
+            let state = State { way, ..self.state };
+            let (corner, space) = state.held(draw.at, draw.anchor, layout.size(), edges)?;
+            Some(Motion {
+                pose,
+                corner,
+                space,
+            })
+        });
         let mut drawing = Drawing {
+            motion,
             layout,
             draw,
             corner,
             space,
             positions: self.atlas.options().subpixel_positions,
             face: None,
-            opacity: (self.state.opacity * f32::from(draw.tint.alpha) + 0.5) as u8,
+            opacity: opacity(&self.state, &draw),
             veil: std::mem::take(&mut self.now.veil),
         };
         let done = self.paint(&mut drawing);
@@ -193,11 +259,11 @@ impl Scope<'_> {
             space,
             ..
         } = *drawing;
-        for (plate, color) in layout.plates(draw.visible) {
+        for (plate, color) in layout.plates(draw.shown()) {
             let at = space.snapped(space.device(plate, corner));
             self.tinted(at, color, drawing);
         }
-        for (sprite, at) in layout.sprites(draw.visible) {
+        for (sprite, at) in layout.sprites(draw.shown()) {
             self.inline_sprite(sprite, at, drawing)?;
         }
         // The layers below the fill of all letters lie beneath all letters: none covers its
@@ -255,7 +321,7 @@ impl Scope<'_> {
         number: i32,
         drawing: &Drawing<'_>,
     ) -> Result<(), AtlasError> {
-        for (line, style) in drawing.layout.decorations(kind, drawing.draw.visible) {
+        for (line, style) in drawing.layout.decorations(kind, drawing.draw.shown()) {
             let Some(layer) = style.layer(number, drawing.picture_scale(style)) else {
                 continue;
             };
@@ -293,9 +359,10 @@ impl Scope<'_> {
     /// Draws one layer of all letters.
     fn letters<'a>(&mut self, number: i32, drawing: &mut Drawing<'a>) -> Result<(), AtlasError> {
         let layout = drawing.layout;
+        let shown = drawing.draw.shown();
         let mut span = None;
         for glyph in layout.glyphs() {
-            if glyph.cluster as usize >= drawing.draw.visible {
+            if !shown.contains(&(glyph.cluster as usize)) {
                 continue;
             }
             let layer = match span {
@@ -306,11 +373,40 @@ impl Scope<'_> {
                 }
             };
             span = Some((glyph.span, layer));
-            if let Some(layer) = layer {
-                self.letter(glyph, (number, &layer), drawing)?;
+            let Some(layer) = layer else { continue };
+            match drawing.motion {
+                None => self.letter(glyph, (number, &layer), drawing)?,
+                Some(motion) => {
+                    let pose = (motion.pose)(glyph.cluster as usize);
+                    self.posed_letter(glyph, (number, &layer), drawing, &pose)?;
+                }
             }
         }
         Ok(())
+    }
+
+    /// Draws a layer of a letter in a pose.
+    fn posed_letter<'a>(
+        &mut self,
+        glyph: &PlacedGlyph,
+        layer: (i32, &EffectLayer),
+        drawing: &mut Drawing<'a>,
+        pose: &ClusterPose,
+    ) -> Result<(), AtlasError> {
+        if pose.tint.alpha == 0 || pose.scale == 0.0 {
+            return Ok(());
+        }
+        let before = (drawing.draw, drawing.opacity, drawing.corner, drawing.space);
+        drawing.draw.tint = drawing.draw.tint.multiplied(pose.tint);
+        drawing.opacity = opacity(&self.state, &drawing.draw);
+        if let Some(motion) = drawing.motion.filter(|_| !pose.is_in_place()) {
+            let cluster = &drawing.layout.clusters()[glyph.cluster as usize];
+            drawing.space = motion.posed(drawing.layout, cluster, pose);
+            drawing.corner = motion.corner;
+        }
+        let done = self.letter(glyph, layer, drawing);
+        (drawing.draw, drawing.opacity, drawing.corner, drawing.space) = before;
+        done
     }
 
     fn letter<'a>(
@@ -380,6 +476,11 @@ impl Scope<'_> {
         self.push(quad, space, picture);
         Ok(())
     }
+}
+
+/// Opacity of a whole text, 0 to 255.
+fn opacity(state: &State, draw: &DrawText) -> u8 {
+    (state.opacity * f32::from(draw.tint.alpha) + 0.5) as u8
 }
 
 /// Where a layer of a line along letters is: on whole pixels, at least one thick. None for

@@ -12,8 +12,14 @@ mod effect_text;
 #[cfg(feature = "numbers")]
 mod number;
 mod reading;
+#[cfg(feature = "screens")]
+mod strings;
 #[cfg(feature = "files")]
 mod style_file;
+#[cfg(feature = "screens")]
+mod template;
+#[cfg(feature = "screens")]
+mod value;
 
 #[cfg(feature = "files")]
 pub(crate) use effect_record::EffectRecord;
@@ -21,6 +27,16 @@ pub(crate) use effect_record::EffectRecord;
 pub use effect_text::EffectTextError;
 #[cfg(feature = "numbers")]
 pub use number::{NumberError, NumberFormat, NumberOptions, NumberSign};
-pub use reading::{Mark, Markup, MarkupError, StyleChange, StyledText};
+pub use reading::{Markup, MarkupError, StyleChange, StyledText};
+#[cfg(feature = "screens")]
+pub use strings::StringTables;
+#[cfg(feature = "screens")]
+pub(crate) use strings::{
+    Forms, LanguageTable, PSEUDO, chosen, number_language, plural_rules, pseudo,
+};
 #[cfg(feature = "files")]
 pub use style_file::{StyleFile, StyleFileError};
+#[cfg(feature = "screens")]
+pub(crate) use template::{Formats, PartContent, Template, VALUE};
+#[cfg(feature = "screens")]
+pub use value::{Value, ValueDeclaration};

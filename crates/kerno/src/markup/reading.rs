@@ -4,7 +4,10 @@ use std::borrow::Cow;
 
 use crate::base::{Color, Edges, nearest};
 use crate::font::Face;
-use crate::text::{Effect, InlineSprite, LineHeight, OwnedSpan, Plate, SIGN, Span, Style};
+use crate::text::{
+    Effect, InlineSprite, LayoutContext, LayoutOptions, LineHeight, Mark, OwnedSpan, Plate, SIGN,
+    Span, Style, TextError, TextLayout,
+};
 
 /// Changes that a named style makes to the style around it; the rest stays.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -145,6 +148,8 @@ impl StyleChange {
 pub struct Markup {
     styles: Vec<(String, StyleChange)>,
     marks: Vec<String>,
+    /// Names of marks along a part of the text.
+    ranges: Vec<String>,
     /// Each with the name of the mark that it is an argument of.
     sprites: Vec<(String, InlineSprite)>,
 }
@@ -155,18 +160,6 @@ pub struct StyledText {
     text: String,
     parts: Vec<OwnedSpan>,
     marks: Vec<Mark>,
-}
-
-/// Something between two clusters of a text: a pause, a picture, a value.
-#[derive(Clone, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub struct Mark {
-    /// Before which byte of the text.
-    pub byte: usize,
-    /// Its name.
-    pub name: String,
-    /// Its arguments in their order, each with its key where it has one.
-    pub arguments: Vec<(Option<String>, String)>,
 }
 
 /// An error in a text with markup, and its place.
@@ -213,6 +206,13 @@ impl Markup {
         self
     }
 
+    /// Adds a mark along a part of the text: `@name(arguments){content}`.
+    #[must_use]
+    pub fn range(mut self, name: &str) -> Self {
+        self.ranges.push(name.to_owned());
+        self
+    }
+
     /// Adds a sprite to those that a name stands for: `@name(sprite)`.
     #[must_use]
     pub fn sprite(mut self, name: &str, sprite: InlineSprite) -> Self {
@@ -236,7 +236,11 @@ impl Markup {
                 marks: Vec::new(),
             },
         };
-        let mut open = vec![(base.clone(), 0)];
+        let mut open = vec![Open {
+            style: base.clone(),
+            start: 0,
+            mark: None,
+        }];
         while let Some(character) = reader.rest().chars().next() {
             let start = reader.at;
             match character {
@@ -247,7 +251,7 @@ impl Markup {
                 '@' => reader.name(&mut open)?,
                 '}' if open.len() > 1 => {
                     reader.at += 1;
-                    open.pop();
+                    reader.close(&mut open);
                 }
                 _ => {
                     let rest = reader.rest();
@@ -260,8 +264,8 @@ impl Markup {
             }
         }
         match open.last() {
-            Some((_, start)) if open.len() > 1 => {
-                Err(reader.error(*start, "this brace is not closed; end it with “}”"))
+            Some(last) if open.len() > 1 => {
+                Err(reader.error(last.start, "this brace is not closed; end it with “}”"))
             }
             _ => Ok(reader.read),
         }
@@ -294,10 +298,33 @@ impl StyledText {
         &self.parts
     }
 
-    /// The marks that stand between its clusters.
+    /// The marks between its clusters, and along parts of it.
     pub fn marks(&self) -> &[Mark] {
         &self.marks
     }
+
+    /// Lays the text out, with its marks in their places.
+    ///
+    /// # Errors
+    /// As [`TextLayout::with_options`].
+    pub fn lay_out(
+        &self,
+        options: &LayoutOptions,
+        context: &mut LayoutContext,
+    ) -> Result<TextLayout, TextError> {
+        let mut layout = context.lay_out(&self.spans(), options)?;
+        layout.set_marks(self.marks.clone());
+        Ok(layout)
+    }
+}
+
+/// A part in braces that is open.
+struct Open {
+    style: Style,
+    /// The brace, in bytes of the source.
+    start: usize,
+    /// The mark that it is the content of.
+    mark: Option<usize>,
 }
 
 struct Reader<'a> {
@@ -323,8 +350,8 @@ impl<'a> Reader<'a> {
     }
 
     /// Adds text in the innermost style.
-    fn push(&mut self, part: &str, open: &[(Style, usize)]) {
-        let Some((style, _)) = open.last() else {
+    fn push(&mut self, part: &str, open: &[Open]) {
+        let Some(Open { style, .. }) = open.last() else {
             return;
         };
         self.read.text.push_str(part);
@@ -340,8 +367,15 @@ impl<'a> Reader<'a> {
         }
     }
 
+    /// Ends the innermost part in braces.
+    fn close(&mut self, open: &mut Vec<Open>) {
+        if let Some(mark) = open.pop().and_then(|part| part.mark) {
+            self.read.marks[mark].bytes.end = self.read.text.len();
+        }
+    }
+
     /// Reads what begins with an at sign.
-    fn name(&mut self, open: &mut Vec<(Style, usize)>) -> Result<(), MarkupError> {
+    fn name(&mut self, open: &mut Vec<Open>) -> Result<(), MarkupError> {
         let start = self.at;
         self.at += 1;
         if self.rest().starts_with('}') {
@@ -367,16 +401,25 @@ impl<'a> Reader<'a> {
         };
         let has_content = self.rest().starts_with('{');
         let style = self.markup.styles.iter().find(|(known, _)| known == name);
-        if let Some((_, change)) = style {
+        let is_range = self.markup.ranges.iter().any(|known| known == name);
+        if style.is_some() || is_range {
             if !has_content {
-                let problem = format!("the style “{name}” needs content: @{name}{{…}}");
+                let problem = format!("“{name}” needs content: @{name}{{…}}");
                 return Err(self.error(start, problem));
             }
             if open.len() > DEEPEST {
                 return Err(self.error(start, format!("styles nest deeper than {DEEPEST}")));
             }
-            let around = open.last().map(|(style, _)| change.apply(style));
-            open.extend(around.map(|style| (style, self.at)));
+            let around = open.last().map(|part| match style {
+                Some((_, change)) => change.apply(&part.style),
+                None => part.style.clone(),
+            });
+            let mark = style.is_none().then(|| {
+                self.mark(name, arguments);
+                self.read.marks.len() - 1
+            });
+            let start = self.at;
+            open.extend(around.map(|style| Open { style, start, mark }));
             self.at += 1;
             return Ok(());
         }
@@ -386,6 +429,7 @@ impl<'a> Reader<'a> {
             let styles = self.markup.styles.iter().map(|(name, _)| name.as_str());
             let known = styles
                 .chain(self.markup.marks.iter().map(String::as_str))
+                .chain(self.markup.ranges.iter().map(String::as_str))
                 .chain(sprites.map(|(name, _)| name.as_str()));
             let hint = nearest(name, known)
                 .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
@@ -398,12 +442,16 @@ impl<'a> Reader<'a> {
         if is_sprite {
             return self.sprite(start, name, &arguments, open);
         }
-        self.read.marks.push(Mark {
-            byte: self.read.text.len(),
-            name: name.to_owned(),
-            arguments,
-        });
+        self.mark(name, arguments);
         Ok(())
+    }
+
+    /// Adds a mark at the end of the text so far.
+    fn mark(&mut self, name: &str, arguments: Vec<(Option<String>, String)>) {
+        let at = self.read.text.len();
+        let mut mark = Mark::new(name, at..at);
+        mark.arguments = arguments;
+        self.read.marks.push(mark);
     }
 
     /// Puts a sprite in the text, in the innermost style.
@@ -412,7 +460,7 @@ impl<'a> Reader<'a> {
         start: usize,
         name: &str,
         arguments: &[(Option<String>, String)],
-        open: &[(Style, usize)],
+        open: &[Open],
     ) -> Result<(), MarkupError> {
         let [(None, wanted)] = arguments else {
             let problem = format!("“{name}” takes the name of one sprite: @{name}(…)");
@@ -430,7 +478,7 @@ impl<'a> Reader<'a> {
             return Err(self.error(start, problem));
         };
         self.read.text.push_str(SIGN);
-        let style = open.last().map(|(style, _)| style.clone());
+        let style = open.last().map(|part| part.style.clone());
         self.read.parts.extend(style.map(|style| OwnedSpan {
             length: SIGN.len(),
             style,

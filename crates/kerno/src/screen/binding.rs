@@ -2,11 +2,11 @@
 
 use serde::Serialize;
 
-use super::description::hint;
 use super::element::Visibility;
 use super::node::Body;
-use super::{Camera, Motion, Pose, Screen, ScreenError, Value};
-use crate::base::Point;
+use super::{Camera, Motion, Pose, Screen, ScreenError};
+use crate::base::{Point, hint};
+use crate::markup::Value;
 
 impl Screen {
     /// Hands in a value. Numbers are clamped to the range that the screen states; one that is

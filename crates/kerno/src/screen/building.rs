@@ -2,16 +2,16 @@
 
 use std::collections::BTreeMap;
 
-use super::description::hint;
 use super::element::{Content, Element, Length, TextContent, TextSource, Visibility};
 use super::node::{Body, Finder, Node};
-use super::strings::{Forms, LanguageTable, PSEUDO, number_language, plural_rules, pseudo};
-use super::template::{Formats, Template, VALUE};
 use super::text_body::{TextBody, TextParts};
-use super::{ScreenDescription, ScreenError, StringTables, Value};
+use super::{ScreenDescription, ScreenError};
 use crate::atlas::Atlas;
-use crate::base::{Insets, Rect};
-use crate::markup::{Markup, StyleFile};
+use crate::base::{Insets, Rect, hint};
+use crate::markup::{
+    Formats, Forms, LanguageTable, Markup, PSEUDO, StringTables, StyleFile, Template, VALUE, Value,
+    number_language, plural_rules, pseudo,
+};
 use crate::text::{LayoutContext, Style};
 
 /// How deep elements may nest.

@@ -3,49 +3,9 @@
 use std::path::PathBuf;
 
 use super::element::{Content, Element, TextSource};
-use super::{Fit, ScreenError, Value};
-use crate::base::{Size, nearest};
-
-/// A value that the game hands in, as a screen declares it.
-#[derive(Clone, Debug, PartialEq)]
-#[non_exhaustive]
-pub struct ValueDeclaration {
-    /// Its name.
-    pub name: String,
-    /// The value until the game hands in another one. It tells the kind as well.
-    pub start: Value,
-    /// The least and the largest number, for room that is kept and for checks; numbers
-    /// outside are clamped.
-    pub range: Option<[f64; 2]>,
-    /// Seconds in which the number that is shown rolls to a new one; 0 for at once.
-    pub roll_seconds: f32,
-}
-
-impl ValueDeclaration {
-    /// A value without a range.
-    pub fn new(name: &str, start: impl Into<Value>) -> Self {
-        Self {
-            name: name.to_owned(),
-            start: start.into(),
-            range: None,
-            roll_seconds: 0.0,
-        }
-    }
-
-    /// Sets the seconds in which the number that is shown rolls to a new one.
-    #[must_use]
-    pub fn roll_seconds(mut self, seconds: f32) -> Self {
-        self.roll_seconds = seconds;
-        self
-    }
-
-    /// Sets the least and the largest number.
-    #[must_use]
-    pub fn range(mut self, least: f64, most: f64) -> Self {
-        self.range = Some([least, most]);
-        self
-    }
-}
+use super::{Fit, ScreenError};
+use crate::base::{Size, hint};
+use crate::markup::ValueDeclaration;
 
 /// A finding of the check that is wanted so.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -74,7 +34,8 @@ impl AllowedFinding {
 ///
 /// ```
 /// use kerno::Size;
-/// use kerno::screen::{Content, Element, ScreenDescription, TextContent, ValueDeclaration};
+/// use kerno::screen::{Content, Element, ScreenDescription, TextContent};
+/// use kerno::markup::{ValueDeclaration};
 /// let hud = ScreenDescription::new(Size::new(640.0, 360.0))
 ///     .value(ValueDeclaration::new("fares", 0.0).range(0.0, 99999.0))
 ///     .element(Element::new("score", Content::Text(TextContent::markup("@value(fares)"))));
@@ -204,9 +165,4 @@ impl ScreenDescription {
                 _ => None,
             })
     }
-}
-
-/// “; did you mean …?” where a known name is near.
-pub(super) fn hint<'a>(name: &str, known: impl Iterator<Item = &'a str>) -> String {
-    nearest(name, known).map_or_else(String::new, |near| format!("; did you mean “{near}”?"))
 }

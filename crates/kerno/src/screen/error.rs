@@ -6,6 +6,7 @@ use std::path::{Path, PathBuf};
 
 use super::ViewportError;
 use crate::atlas::AtlasError;
+use crate::base::FileError;
 use crate::text::TextError;
 
 /// Why a screen can't be used.
@@ -47,6 +48,25 @@ pub enum ScreenError {
 }
 
 crate::base::debug_in_full!(ScreenError);
+
+impl From<FileError> for ScreenError {
+    fn from(error: FileError) -> Self {
+        match error {
+            FileError::Io { path, source } => Self::Io { path, source },
+            FileError::Line {
+                path,
+                line,
+                problem,
+                source,
+            } => Self::Line {
+                path,
+                line,
+                problem,
+                source,
+            },
+        }
+    }
+}
 
 fn place(path: &Path, line: usize) -> String {
     match (path.as_os_str().is_empty(), line) {

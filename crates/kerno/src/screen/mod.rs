@@ -41,20 +41,14 @@ mod rolling;
 )]
 mod screen;
 #[cfg(feature = "screens")]
-mod strings;
-#[cfg(feature = "screens")]
-mod template;
-#[cfg(feature = "screens")]
 mod text_body;
-#[cfg(feature = "screens")]
-mod value;
 mod viewport;
 
 pub use camera::{Camera, Follow, LabelPlace};
 #[cfg(feature = "screens")]
 pub use check::{CheckOptions, Finding, FindingCase, FindingKind};
 #[cfg(feature = "screens")]
-pub use description::{AllowedFinding, ScreenDescription, ValueDeclaration};
+pub use description::{AllowedFinding, ScreenDescription};
 pub use easing::Easing;
 #[cfg(feature = "screens")]
 pub use element::{
@@ -68,8 +62,4 @@ pub use frame_rate::FrameRate;
 pub use motion::{Motion, MotionKind, Pose};
 #[cfg(feature = "screens")]
 pub use screen::Screen;
-#[cfg(feature = "screens")]
-pub use strings::StringTables;
-#[cfg(feature = "screens")]
-pub use value::Value;
 pub use viewport::{Fit, Viewport, ViewportError};

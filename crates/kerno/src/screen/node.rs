@@ -2,10 +2,11 @@
 
 use super::element::{Content, Element, Gauge, GaugeFill, IconRow, WorldPlace};
 use super::text_body::TextBody;
-use super::{LabelPlace, Motion, Pose, ScreenDescription, ScreenError, Value};
+use super::{LabelPlace, Motion, Pose, ScreenDescription, ScreenError};
 use crate::atlas::{Animation, Atlas, SpriteId, numbered};
 use crate::base::{Color, Offset, Point, Rect, Size};
 use crate::draw::RectStyle;
+use crate::markup::Value;
 
 /// An element with all that it needs to be arranged and drawn.
 #[derive(Debug)]

@@ -1,12 +1,11 @@
 //! Questions about a screen that was arranged.
 
-use super::description::hint;
 use super::node::Body;
-use super::{Screen, ScreenError, StringTables, Value, Viewport};
+use super::{Screen, ScreenError, Viewport};
 use crate::atlas::Atlas;
-use crate::base::{Point, Rect};
+use crate::base::{Point, Rect, hint};
 use crate::draw::Frame;
-use crate::markup::StyleFile;
+use crate::markup::{StringTables, StyleFile, Value};
 use crate::text::TextLayout;
 
 impl Screen {

@@ -1,6 +1,7 @@
 //! Numbers that roll to a new value.
 
-use super::{Easing, Screen, ScreenError, Value};
+use super::{Easing, Screen, ScreenError};
+use crate::markup::Value;
 
 /// A number on its way to the one that the game handed in.
 #[derive(Clone, Copy, Debug)]

@@ -7,17 +7,15 @@ use icu_plurals::PluralRules;
 use rustc_hash::FxHashMap;
 
 use super::building::{Built, build};
-use super::description::hint;
 use super::flow::{Flow, Room, follow};
 use super::node::{Body, Node};
 use super::paint::Places;
 use super::rolling::Roll;
-use super::strings::{LanguageTable, number_language, plural_rules};
-use super::{Camera, ScreenDescription, ScreenError, StringTables, Value, Viewport};
+use super::{Camera, ScreenDescription, ScreenError, Viewport};
 use crate::atlas::Atlas;
-use crate::base::{Mapping, Point, Rect};
+use crate::base::{Mapping, Point, Rect, hint};
 use crate::draw::{Frame, FrameBuilder, Scope};
-use crate::markup::StyleFile;
+use crate::markup::{LanguageTable, StringTables, StyleFile, Value, number_language, plural_rules};
 use crate::text::LayoutContext;
 
 /// A screen at work: the game hands in values and time, and draws it. It holds nothing of the

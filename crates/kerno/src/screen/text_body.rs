@@ -3,10 +3,8 @@
 use icu_plurals::PluralRules;
 
 use super::element::TextContent;
-use super::strings::chosen;
-use super::template::{PartContent, Template};
-use super::{Value, ValueDeclaration};
 use crate::base::Size;
+use crate::markup::{PartContent, Template, Value, ValueDeclaration, chosen};
 use crate::text::{Direction, LayoutContext, LayoutOptions, TextError, TextLayout, Wrap};
 
 /// A text of a screen.

@@ -385,6 +385,7 @@ impl TextLayout {
             prepared: KeptPrepared::default(),
             cut: None,
             spans: Vec::new(),
+            marks: Vec::new(),
             stamp: Stamp::new(),
         }
     }

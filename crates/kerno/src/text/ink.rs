@@ -70,7 +70,7 @@ impl Ink {
 pub(super) fn add_rules(layout: &mut TextLayout) {
     let mut ink = layout.ink;
     for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
-        for (rule, style) in layout.decorations(kind, usize::MAX) {
+        for (rule, style) in layout.decorations(kind, 0..usize::MAX) {
             ink = ink.union(rule.inset(Insets::all(-style.reach())));
         }
     }

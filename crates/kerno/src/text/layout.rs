@@ -9,7 +9,7 @@ use super::place::segments::Reshaped;
 use super::prepared::KeptPrepared;
 use super::span_record::SpanRecord;
 use super::sprite::SIGN;
-use super::{InlineSprite, LayoutContext, LayoutOptions, Overflow, Style, TextError};
+use super::{InlineSprite, LayoutContext, LayoutOptions, Mark, Overflow, Style, TextError};
 use crate::base::{Anchor, Rect, Size, Stamp};
 use crate::font::{Face, GlyphId};
 
@@ -185,6 +185,7 @@ pub struct TextLayout {
     /// The byte from which on something is left out.
     pub(super) cut: Option<u32>,
     pub(super) spans: Vec<SpanRecord>,
+    pub(super) marks: Vec<Mark>,
     /// Another one after every change.
     pub(super) stamp: Stamp,
 }

@@ -19,10 +19,12 @@ mod effect;
 mod error;
 mod ink;
 mod layout;
+mod mark;
 mod measure;
 mod options;
 mod owned_span;
 mod place;
+mod pose;
 mod prepared;
 mod query;
 mod shape;
@@ -34,11 +36,13 @@ pub use context::LayoutContext;
 pub use effect::{Effect, EffectLayer, Fill, Glow, LetterOutline, Shadow};
 pub use error::TextError;
 pub use layout::{Cluster, Line, PlacedGlyph, Resized, Span, SpanContent, TextLayout};
+pub use mark::Mark;
 pub use options::{
     Direction, LayoutOptions, LineBreak, Overflow, OverflowWrap, TextAlign, VerticalAlign,
     WhiteSpace, WordBreak, Wrap,
 };
 pub(crate) use owned_span::OwnedSpan;
+pub use pose::ClusterPose;
 pub use query::caret::Caret;
 pub use query::plate::Plate;
 pub use query::rules::DecorationLine;

@@ -1,5 +1,7 @@
 //! Sprites between letters.
 
+use std::ops::Range;
+
 use super::{Style, TextLayout};
 use crate::base::{Rect, Size};
 
@@ -105,14 +107,14 @@ impl InlineSprite {
 }
 
 impl TextLayout {
-    /// The sprites among the first `visible` clusters and where they are, in design
+    /// The sprites among some clusters and where they are, in design
     /// pixels from the block's top left corner. Those that were left out are not among
     /// them.
-    pub fn sprites(&self, visible: usize) -> impl Iterator<Item = (&InlineSprite, Rect)> {
+    pub fn sprites(&self, shown: Range<usize>) -> impl Iterator<Item = (&InlineSprite, Rect)> {
         let has_some = self.spans.iter().any(|span| span.sprite.is_some());
         let spans = has_some.then(|| self.span_clusters());
         let spans = spans.into_iter().flatten();
-        let spans = spans.filter(move |(_, clusters)| clusters.start < visible);
+        let spans = spans.filter(move |(_, clusters)| shown.contains(&clusters.start));
         spans.filter_map(|(span, clusters)| {
             let sprite = self.sprite_of(span)?;
             let cluster = self.clusters[clusters.start];

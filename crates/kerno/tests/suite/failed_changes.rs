@@ -35,7 +35,7 @@ fn ask_all(layout: &TextLayout) {
     }
     let _ = layout.selection(0..layout.text().len());
     for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
-        let _ = layout.decorations(kind, usize::MAX).count();
+        let _ = layout.decorations(kind, 0..usize::MAX).count();
     }
     let _ = (
         layout.fits(),

@@ -65,7 +65,7 @@ fn a_sprite_takes_the_room_of_a_letter_and_stands_where_it_is_told() {
         let layout = TextLayout::with_options(&spans, &LayoutOptions::default()).expect("a layout");
         let whole = width("an ") + 24.0 + width("!");
         assert!(close(layout.size().width, whole), "{align:?}");
-        let sprites: Vec<(&InlineSprite, Rect)> = layout.sprites(usize::MAX).collect();
+        let sprites: Vec<(&InlineSprite, Rect)> = layout.sprites(0..usize::MAX).collect();
         let [(_, at)] = sprites[..] else {
             panic!("one sprite");
         };
@@ -76,7 +76,11 @@ fn a_sprite_takes_the_room_of_a_letter_and_stands_where_it_is_told() {
         );
         assert_eq!((at.width, at.height), (24.0, 12.0));
         assert!(layout.missing().is_empty() && layout.glyphs().len() == 4);
-        assert_eq!(layout.sprites(3).count(), 0, "it is the fourth to appear");
+        assert_eq!(
+            layout.sprites(0..3).count(),
+            0,
+            "it is the fourth to appear"
+        );
     }
 }
 
@@ -95,7 +99,11 @@ fn text_is_edited_around_sprites() {
         let mut layout = layout.clone();
         layout.edit(bytes, text)?;
         let shown = layout.text().replace('\u{fffc}', "*");
-        Ok::<_, kerno::text::TextError>((shown, layout.sprites(9).count(), layout.glyphs().len()))
+        Ok::<_, kerno::text::TextError>((
+            shown,
+            layout.sprites(0..9).count(),
+            layout.glyphs().len(),
+        ))
     };
     let expect = |text: &str, sprites, glyphs| (text.to_owned(), sprites, glyphs);
     assert_eq!(after(0..3, "").expect("no text"), expect("*ab", 1, 2));
@@ -108,7 +116,10 @@ fn text_is_edited_around_sprites() {
     let mut layout = layout.clone();
     assert!(layout.set_text(1, "x").is_err(), "a sprite is no text");
     layout.set_text(2, "").expect("no text");
-    assert_eq!((layout.sprites(9).count(), layout.glyphs().len()), (2, 0));
+    assert_eq!(
+        (layout.sprites(0..9).count(), layout.glyphs().len()),
+        (2, 0)
+    );
 }
 
 #[test]
@@ -192,7 +203,7 @@ fn a_plate_makes_room_for_its_padding_and_lies_behind_its_letters() {
     let layout = TextLayout::with_options(&spans, &LayoutOptions::default()).expect("a layout");
     let apart = width("Press ") + width("E") + width(" to board");
     assert!(close(layout.size().width, apart + 8.0));
-    let plates: Vec<(Rect, Color)> = layout.plates(usize::MAX).collect();
+    let plates: Vec<(Rect, Color)> = layout.plates(0..usize::MAX).collect();
     let [(plate, given)] = plates[..] else {
         panic!("one plate, not {plates:?}");
     };
@@ -206,7 +217,7 @@ fn a_plate_makes_room_for_its_padding_and_lies_behind_its_letters() {
     assert!(close(plate.right(), width("Press ") + width("E") + 8.0));
     let extent = f32::from(plain.face.metrics().ascender - plain.face.metrics().descender);
     assert!(close(plate.height, extent * unit + 3.0));
-    assert_eq!(layout.plates(6).count(), 0, "it comes with its letter");
+    assert_eq!(layout.plates(0..6).count(), 0, "it comes with its letter");
     // Between the padding's edge and the letter the plate alone is seen.
     let mut atlas = Atlas::default();
     let canvas = canvas(&layout, &mut atlas, Point::new(0.0, 10.0), usize::MAX);
@@ -220,7 +231,7 @@ fn the_plate_of_a_text_reaches_out_of_its_block() {
     let layout = TextLayout::with_options(&[Span::new("Fog\nahead", &style())], &options);
     let layout = layout.expect("a layout");
     let size = layout.size();
-    let plates: Vec<(Rect, Color)> = layout.plates(0).collect();
+    let plates: Vec<(Rect, Color)> = layout.plates(0..0).collect();
     let expected = Rect::new(-4.0, -4.0, size.width + 8.0, size.height + 8.0);
     assert_eq!(plates, [(expected, Color::rgb(9, 9, 9))]);
 }
@@ -257,9 +268,9 @@ fn markup_puts_sprites_and_plates_in_text() {
         .expect("good markup");
     let layout =
         TextLayout::with_options(&read.spans(), &LayoutOptions::default()).expect("a layout");
-    let (sprite, at) = layout.sprites(9).next().expect("a sprite");
+    let (sprite, at) = layout.sprites(0..9).next().expect("a sprite");
     assert_eq!((sprite.name.as_str(), at.width), ("lantern", 10.0));
-    assert_eq!(layout.plates(9).count(), 1);
+    assert_eq!(layout.plates(0..9).count(), 1);
     let error = markup.read("Oil\n  @icon(lantren)", &style());
     let error = error.expect_err("no such sprite").to_string();
     assert!(

@@ -36,7 +36,7 @@ fn rules_lie_where_the_face_wants_them() {
     let layout = TextLayout::with_options(&spans, &options).expect("a layout");
     assert_eq!(layout.lines().len(), 2, "“now” does not fit");
     let rules = |visible| -> Vec<Rect> {
-        let rules = layout.decorations(DecorationLine::Underline, visible);
+        let rules = layout.decorations(DecorationLine::Underline, 0..visible);
         rules.map(|(rule, _)| rule).collect()
     };
     let cluster = |index: usize| layout.clusters()[index];
@@ -62,7 +62,7 @@ fn rules_lie_where_the_face_wants_them() {
     assert_eq!(rules(4), []);
     assert_eq!(
         layout
-            .decorations(DecorationLine::LineThrough, usize::MAX)
+            .decorations(DecorationLine::LineThrough, 0..usize::MAX)
             .count(),
         0
     );
@@ -126,7 +126,7 @@ fn names_change_styles_and_leave_marks() {
         panic!("{:?}", read.marks())
     };
     assert_eq!(
-        (pause.name.as_str(), pause.byte),
+        (pause.name.as_str(), pause.bytes.start),
         ("pause", "Lamp oil is very low".len())
     );
     assert_eq!(pause.arguments, [(None, "0.4".to_owned())]);

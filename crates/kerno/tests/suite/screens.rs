@@ -3,11 +3,10 @@
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Image, Insets, full_message};
 use kerno::draw::RectStyle;
-use kerno::markup::{StyleChange, StyleFile};
+use kerno::markup::{StringTables, StyleChange, StyleFile, Value, ValueDeclaration};
 use kerno::screen::{
     Align, Arrangement, CheckOptions, Content, Element, Gauge, GaugeFill, IconRow, Justify, Length,
-    Screen, ScreenDescription, SpriteContent, StringTables, TextContent, Value, ValueDeclaration,
-    Visibility,
+    Screen, ScreenDescription, SpriteContent, TextContent, Visibility,
 };
 use kerno::text::{Effect, LetterOutline};
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Rect, Size, TextLayout, Viewport};

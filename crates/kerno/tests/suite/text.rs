@@ -144,7 +144,7 @@ fn the_ink_is_the_union_of_glyph_boxes() {
         .outline(3.0, Color::BLACK)
         .underline(true);
     let layout = TextLayout::new("A", &style).expect("a layout");
-    let rule = layout.decorations(DecorationLine::Underline, 1).next();
+    let rule = layout.decorations(DecorationLine::Underline, 0..1).next();
     let (rule, _) = rule.expect("a line");
     assert!(rule.y > 85.0 && close(rule.right(), 51.0), "{rule:?}");
     let ink = layout.ink();

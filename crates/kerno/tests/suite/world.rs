@@ -5,10 +5,10 @@ use std::collections::BTreeMap;
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Image, Insets};
 use kerno::draw::RectStyle;
-use kerno::markup::StyleFile;
+use kerno::markup::{StringTables, StyleFile, Value, ValueDeclaration};
 use kerno::screen::{
     Camera, Content, Easing, Element, FocusDirection, Follow, Motion, MotionKind, Pose, Screen,
-    ScreenDescription, ScreenError, StringTables, Value, ValueDeclaration, WorldPlace, next_focus,
+    ScreenDescription, ScreenError, WorldPlace, next_focus,
 };
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Fit, Offset, Point, Rect, Size, Viewport};
 use proptest::prelude::*;

@@ -9,7 +9,8 @@ use clap::Args;
 use kerno::atlas::SpriteOptions;
 use kerno::bake::Manifest;
 use kerno::base::Mapping;
-use kerno::screen::{Screen, Value};
+use kerno::markup::Value;
+use kerno::screen::Screen;
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Style,
     TextLayout, Viewport,

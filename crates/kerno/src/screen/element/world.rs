@@ -10,13 +10,13 @@ use crate::base::Insets;
 /// use kerno::screen::{Content, Element, TextContent, WorldPlace};
 /// // A name over a boat, that stays in sight and points to the boat where that is not.
 /// let name = Element::new("name", Content::Text(TextContent::markup("Heron")))
-///     .world(WorldPlace::new("boat").kept_inside(Insets::all(8.0)).pointer("arrow"));
+///     .world(WorldPlace::new("boat").kept_inside(Insets::all(8.0)).pointer("arrow".to_owned()));
 /// # let _ = name;
 /// ```
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub struct WorldPlace {
-    /// The value that holds the place: a [point](crate::screen::Value::Point).
+    /// The value that holds the place: a [point](crate::markup::Value::Point).
     pub value: String,
     /// True if the element grows with the camera's zoom. Default: it keeps its size.
     pub scales: bool,

@@ -14,11 +14,10 @@ use crate::base::{
     read_text,
 };
 use crate::draw::RectStyle;
-use crate::markup::StyleChange;
+use crate::markup::{StyleChange, Value, ValueDeclaration};
 use crate::screen::{
     AllowedFinding, Arrangement, Content, Element, Gauge, GaugeFill, IconRow, Length,
-    ScreenDescription, ScreenError, SpriteContent, TextContent, Value, ValueDeclaration,
-    Visibility, WorldPlace,
+    ScreenDescription, ScreenError, SpriteContent, TextContent, Visibility, WorldPlace,
 };
 use crate::text::LineHeight;
 

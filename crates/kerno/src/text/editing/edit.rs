@@ -113,6 +113,7 @@ impl TextLayout {
         let length = self.text.len() - bytes.len() + text.len();
         u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
         self.text.replace_range(bytes.clone(), text);
+        self.shift_marks(&bytes, text.len());
         let mut start = 0;
         for own in &mut self.spans {
             let end = start + own.length;
@@ -182,7 +183,11 @@ impl TextLayout {
         let spans = OwnedSpan::spans(&owned, &self.text);
         let done = compose(&spans, options, work);
         match done {
-            Ok(layout) => *self = layout,
+            Ok(layout) => {
+                let marks = std::mem::take(&mut self.marks);
+                *self = layout;
+                self.marks = marks;
+            }
             Err(error) => {
                 self.forget();
                 return Err(error);

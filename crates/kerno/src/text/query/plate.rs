@@ -1,5 +1,7 @@
 //! Plates: what lies behind text.
 
+use std::ops::Range;
+
 use crate::base::{Color, Insets, Rect};
 use crate::text::TextLayout;
 
@@ -44,27 +46,28 @@ impl Plate {
 }
 
 impl TextLayout {
-    /// The plates behind the first `visible` clusters in the order in which they are
+    /// The plates behind some clusters in the order in which they are
     /// painted: that of the whole text, then those of its parts, one for each part and
     /// line. In design pixels from the block's top left corner, which the first reaches
     /// out of by its padding.
-    pub fn plates(&self, visible: usize) -> impl Iterator<Item = (Rect, Color)> {
+    pub fn plates(&self, shown: Range<usize>) -> impl Iterator<Item = (Rect, Color)> {
         let block = Rect::new(0.0, 0.0, self.size.width, self.size.height);
         let whole = self.options.plate.iter();
         let whole = whole.map(move |plate| (plate.around(block), plate.color));
         let has_some = self.styles.iter().any(|style| style.plate.is_some());
         let lines = (0..self.lines.len()).filter(move |_| has_some);
-        whole.chain(lines.flat_map(move |line| self.plates_on(line, visible)))
+        whole.chain(lines.flat_map(move |line| self.plates_on(line, shown.clone())))
     }
 
     /// The plates of spans on a line, one for each that is there.
-    fn plates_on(&self, line: usize, visible: usize) -> impl Iterator<Item = (Rect, Color)> {
+    fn plates_on(&self, line: usize, shown: Range<usize>) -> impl Iterator<Item = (Rect, Color)> {
         let own = &self.lines[line];
         let clusters = own.clusters.clone();
         self.span_clusters().filter_map(move |(span, all)| {
             let style = self.style(span);
             let plate = style.plate.as_ref()?;
-            let within = all.start.max(clusters.start)..all.end.min(clusters.end).min(visible);
+            let within = all.start.max(clusters.start).max(shown.start)
+                ..all.end.min(clusters.end).min(shown.end);
             let (mut left, mut right) = (f32::INFINITY, f32::NEG_INFINITY);
             for cluster in self.clusters.get(within)? {
                 // Spaces that hang at the end of a line have none.

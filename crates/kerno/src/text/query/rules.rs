@@ -1,5 +1,7 @@
 //! Lines beneath and through letters.
 
+use std::ops::Range;
+
 use crate::base::Rect;
 use crate::text::{Line, Style, TextLayout};
 
@@ -45,22 +47,23 @@ impl DecorationLine {
 }
 
 impl TextLayout {
-    /// The rules of a kind along the first `visible` clusters, with the style of
+    /// The rules of a kind along some clusters, with the style of
     /// each: in design pixels from the block's top left corner, one for each run of
     /// neighbours in one span. Spaces that hang at the end of a line have none.
     pub fn decorations(
         &self,
         kind: DecorationLine,
-        visible: usize,
+        shown: Range<usize>,
     ) -> impl Iterator<Item = (Rect, &Style)> {
         let is_asked = self.styles.iter().any(|style| kind.is_on(style));
         let lines = self.lines.iter().filter(move |_| is_asked);
         lines.flat_map(move |line| {
+            let shown = shown.clone();
             let runs = self.glyphs[line.glyphs.clone()].chunk_by(|a, b| a.span == b.span);
             runs.filter_map(move |run| {
                 let style = self.style(run.first()?.span);
                 kind.is_on(style)
-                    .then(|| self.rule(kind, line, run, visible))?
+                    .then(|| self.rule(kind, line, run, &shown))?
                     .map(|rule| (rule, style))
             })
         })
@@ -71,12 +74,12 @@ impl TextLayout {
         kind: DecorationLine,
         line: &Line,
         run: &[crate::text::PlacedGlyph],
-        visible: usize,
+        shown: &Range<usize>,
     ) -> Option<Rect> {
         let (mut left, mut right) = (f32::INFINITY, f32::NEG_INFINITY);
         for glyph in run
             .iter()
-            .filter(|glyph| (glyph.cluster as usize) < visible)
+            .filter(|glyph| shown.contains(&(glyph.cluster as usize)))
         {
             let cluster = &self.clusters[glyph.cluster as usize];
             left = left.min(cluster.x);

@@ -3,28 +3,27 @@
 use std::cell::RefCell;
 use std::sync::Arc;
 
-use super::description::hint;
-use super::{Value, ValueDeclaration};
-use crate::markup::{Mark, Markup, NumberFormat, NumberOptions, NumberSign, StyledText};
-use crate::text::{InlineSprite, Span, Style};
+use super::{Markup, NumberFormat, NumberOptions, NumberSign, StyledText, Value, ValueDeclaration};
+use crate::base::hint;
+use crate::text::{InlineSprite, Mark, Span, Style};
 
 /// A text whose values are parts of their own, each a span of its layout.
 #[derive(Debug)]
-pub(super) struct Template {
-    pub(super) parts: Vec<Part>,
+pub(crate) struct Template {
+    pub(crate) parts: Vec<Part>,
 }
 
 /// A part of a text in one style.
 #[derive(Debug)]
-pub(super) struct Part {
-    pub(super) content: PartContent,
-    pub(super) style: Style,
+pub(crate) struct Part {
+    pub(crate) content: PartContent,
+    pub(crate) style: Style,
     /// Its present text.
-    pub(super) text: String,
+    pub(crate) text: String,
 }
 
 #[derive(Debug)]
-pub(super) enum PartContent {
+pub(crate) enum PartContent {
     Fixed,
     Sprite(InlineSprite),
     Value(BoundValue),
@@ -32,22 +31,22 @@ pub(super) enum PartContent {
 
 /// A value as it is written in a text.
 #[derive(Debug)]
-pub(super) struct BoundValue {
+pub(crate) struct BoundValue {
     /// Its number among the values of the screen.
-    pub(super) value: usize,
+    pub(crate) value: usize,
     format: Arc<NumberFormat>,
     /// Factor of a number before it is written: 100 for percent.
     times: f64,
 }
 
 /// The ways in which a screen writes numbers, each made once.
-pub(super) struct Formats<'a> {
+pub(crate) struct Formats<'a> {
     language: &'a str,
     made: RefCell<Vec<(NumberOptions, Arc<NumberFormat>)>>,
 }
 
 impl<'a> Formats<'a> {
-    pub(super) fn new(language: &'a str) -> Self {
+    pub(crate) fn new(language: &'a str) -> Self {
         Self {
             language,
             made: RefCell::new(Vec::new()),
@@ -67,11 +66,11 @@ impl<'a> Formats<'a> {
 }
 
 /// The mark that a value stands for: `@value(fares, digits=5)`.
-pub(super) const VALUE: &str = "value";
+pub(crate) const VALUE: &str = "value";
 
 impl BoundValue {
     /// Writes a value.
-    pub(super) fn write(&self, value: &Value, into: &mut String) {
+    pub(crate) fn write(&self, value: &Value, into: &mut String) {
         into.clear();
         match value {
             Value::Number(number) => self.format.write(number * self.times, into),
@@ -97,7 +96,7 @@ impl Template {
     ///
     /// # Errors
     /// The problem, in a sentence.
-    pub(super) fn read(
+    pub(crate) fn read(
         source: &str,
         (markup, base): (&Markup, &Style),
         values: &[ValueDeclaration],
@@ -116,7 +115,7 @@ impl Template {
         for part in read.parts() {
             let end = start + part.length;
             if let Some(sprite) = &part.sprite {
-                while let Some(mark) = marks.next_if(|mark| mark.byte <= start) {
+                while let Some(mark) = marks.next_if(|mark| mark.bytes.start <= start) {
                     template.add_value(mark, &part.style, values, formats)?;
                 }
                 template.add(PartContent::Sprite(sprite.clone()), &part.style, "");
@@ -124,9 +123,11 @@ impl Template {
                 continue;
             }
             let mut from = start;
-            while let Some(mark) = marks.next_if(|mark| mark.byte < end || mark.byte == from) {
-                template.add_text(&read, from..mark.byte, &part.style);
-                from = mark.byte;
+            while let Some(mark) =
+                marks.next_if(|mark| mark.bytes.start < end || mark.bytes.start == from)
+            {
+                template.add_text(&read, from..mark.bytes.start, &part.style);
+                from = mark.bytes.start;
                 template.add_value(mark, &part.style, values, formats)?;
             }
             template.add_text(&read, from..end, &part.style);
@@ -174,7 +175,7 @@ impl Template {
     }
 
     /// The values in it, by their numbers.
-    pub(super) fn values(&self) -> impl Iterator<Item = usize> {
+    pub(crate) fn values(&self) -> impl Iterator<Item = usize> {
         self.parts.iter().filter_map(|part| match &part.content {
             PartContent::Value(bound) => Some(bound.value),
             _ => None,
@@ -182,7 +183,7 @@ impl Template {
     }
 
     /// Its parts as they are laid out.
-    pub(super) fn spans(&self) -> Vec<Span<'_>> {
+    pub(crate) fn spans(&self) -> Vec<Span<'_>> {
         self.parts.iter().map(Part::span).collect()
     }
 }

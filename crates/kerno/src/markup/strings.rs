@@ -10,9 +10,8 @@ use icu_plurals::{PluralCategory, PluralOperands, PluralRules};
 use serde::Deserialize;
 use toml::Spanned;
 
-use super::description::hint;
-use super::{ScreenError, Value};
-use crate::base::{Limits, TomlFault, line_of, parse, read_text};
+use super::Value;
+use crate::base::{FileError, Limits, TomlFault, hint, line_of, parse, read_text};
 
 /// Texts by their keys, in several languages (`docs/screen.md`): a TOML file a language.
 #[derive(Clone, Debug, Default)]
@@ -22,24 +21,24 @@ pub struct StringTables {
 
 /// The texts of a language.
 #[derive(Clone, Debug)]
-pub(super) struct LanguageTable {
+pub(crate) struct LanguageTable {
     tag: String,
     path: PathBuf,
     is_rtl: bool,
     /// Names of faces that its letters come from, before those of the styles.
-    pub(super) faces: Vec<String>,
+    pub(crate) faces: Vec<String>,
     texts: BTreeMap<String, LocalText>,
 }
 
 /// A text of a language: one, or several by a value.
 #[derive(Clone, Debug)]
-pub(super) struct LocalText {
-    pub(super) line: usize,
-    pub(super) forms: Forms,
+pub(crate) struct LocalText {
+    pub(crate) line: usize,
+    pub(crate) forms: Forms,
 }
 
 #[derive(Clone, Debug)]
-pub(super) enum Forms {
+pub(crate) enum Forms {
     One(String),
     /// By the plural category of a number (Unicode CLDR), or by the number itself: `=0`.
     Plural(String, Vec<(String, String)>),
@@ -81,17 +80,17 @@ const RIGHT_TO_LEFT: [&str; 14] = [
 ];
 
 /// The tag of a pseudo-language, by CLDR: English with accents, and longer.
-pub(super) const PSEUDO: &str = "en-XA";
+pub(crate) const PSEUDO: &str = "en-XA";
 
 impl StringTables {
     /// Reads all TOML files of a folder, in the order of their names: the first language is
     /// the one that a screen begins with.
     ///
     /// # Errors
-    /// [`ScreenError`] with the file and line that is wrong.
-    pub fn from_folder(folder: impl AsRef<Path>) -> Result<Self, ScreenError> {
+    /// [`FileError`] with the file and line that is wrong.
+    pub fn from_folder(folder: impl AsRef<Path>) -> Result<Self, FileError> {
         let folder = folder.as_ref();
-        let unreadable = |source| ScreenError::Io {
+        let unreadable = |source| FileError::Io {
             path: folder.to_owned(),
             source,
         };
@@ -107,7 +106,7 @@ impl StringTables {
         for path in paths {
             let text = read_text(&path, Limits::default().file_bytes).map_err(|source| {
                 let path = path.clone();
-                ScreenError::Io { path, source }
+                FileError::Io { path, source }
             })?;
             tables.languages.push(read(path, &text)?);
         }
@@ -117,8 +116,8 @@ impl StringTables {
     /// Adds the text of a file, whose language is `tag` where it says no other.
     ///
     /// # Errors
-    /// [`ScreenError::Line`] with the line that is wrong.
-    pub fn add(&mut self, tag: &str, text: &str) -> Result<(), ScreenError> {
+    /// [`FileError::Line`] with the line that is wrong.
+    pub fn add(&mut self, tag: &str, text: &str) -> Result<(), FileError> {
         self.languages
             .push(read(PathBuf::from(format!("{tag}.toml")), text)?);
         Ok(())
@@ -147,7 +146,7 @@ impl StringTables {
     }
 
     /// The table of a language; the pseudo-language has that of English, or the first one.
-    pub(super) fn table(&self, language: &str) -> Option<&LanguageTable> {
+    pub(crate) fn table(&self, language: &str) -> Option<&LanguageTable> {
         let of = |tag: &str| self.languages.iter().find(|table| table.tag == tag);
         match language == PSEUDO {
             true => of("en").or(self.languages.first()),
@@ -156,17 +155,17 @@ impl StringTables {
     }
 
     /// The language that screens begin with.
-    pub(super) fn first(&self) -> &str {
+    pub(crate) fn first(&self) -> &str {
         self.languages.first().map_or("en", |table| &table.tag)
     }
 }
 
 impl LanguageTable {
-    pub(super) fn is_rtl(&self) -> bool {
+    pub(crate) fn is_rtl(&self) -> bool {
         self.is_rtl
     }
 
-    pub(super) fn path(&self) -> &Path {
+    pub(crate) fn path(&self) -> &Path {
         &self.path
     }
 
@@ -174,7 +173,7 @@ impl LanguageTable {
     ///
     /// # Errors
     /// The problem, in a sentence.
-    pub(super) fn text(&self, key: &str) -> Result<&LocalText, String> {
+    pub(crate) fn text(&self, key: &str) -> Result<&LocalText, String> {
         self.texts.get(key).ok_or_else(|| {
             let near = hint(key, self.texts.keys().map(String::as_str));
             let file = self.path.display();
@@ -183,8 +182,8 @@ impl LanguageTable {
     }
 }
 
-fn read(path: PathBuf, text: &str) -> Result<LanguageTable, ScreenError> {
-    let fault = |TomlFault { line, problem }: TomlFault| ScreenError::Line {
+fn read(path: PathBuf, text: &str) -> Result<LanguageTable, FileError> {
+    let fault = |TomlFault { line, problem }: TomlFault| FileError::Line {
         path: path.clone(),
         line,
         problem,
@@ -229,7 +228,7 @@ fn rules(locale: &Locale) -> Option<PluralRules> {
 }
 
 /// The rules for plurals of a language tag.
-pub(super) fn plural_rules(tag: &str) -> Option<PluralRules> {
+pub(crate) fn plural_rules(tag: &str) -> Option<PluralRules> {
     rules(&Locale::try_from_str(tag).ok()?)
 }
 
@@ -284,7 +283,7 @@ fn word(category: PluralCategory) -> &'static str {
 }
 
 /// The form that goes with a value, of those that there are by their names.
-pub(super) fn chosen(
+pub(crate) fn chosen(
     names: &[String],
     value: &Value,
     rules: Option<&PluralRules>,
@@ -317,7 +316,7 @@ fn operands(number: f64) -> PluralOperands {
 
 /// A text of the pseudo-language: letters with accents, and a third longer; what is markup
 /// stays as it is.
-pub(super) fn pseudo(text: &str) -> String {
+pub(crate) fn pseudo(text: &str) -> String {
     let mut out = String::new();
     let mut letters = 0;
     let mut rest = text;
@@ -370,6 +369,6 @@ fn accented(letter: char) -> char {
 }
 
 /// The language that numbers are written in: the pseudo-language is English.
-pub(super) fn number_language(language: &str) -> &str {
+pub(crate) fn number_language(language: &str) -> &str {
     if language == PSEUDO { "en" } else { language }
 }

@@ -38,7 +38,7 @@ impl Value {
     }
 
     /// The word for its kind, for messages.
-    pub(super) fn kind(&self) -> &'static str {
+    pub(crate) fn kind(&self) -> &'static str {
         match self {
             Self::Number(_) => "a number",
             Self::Text(_) => "a text",
@@ -47,8 +47,49 @@ impl Value {
         }
     }
 
-    pub(super) fn is_like(&self, other: &Self) -> bool {
+    pub(crate) fn is_like(&self, other: &Self) -> bool {
         std::mem::discriminant(self) == std::mem::discriminant(other)
+    }
+}
+
+/// A value that the game hands in, as a file declares it.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct ValueDeclaration {
+    /// Its name.
+    pub name: String,
+    /// The value until the game hands in another one. It tells the kind as well.
+    pub start: Value,
+    /// The least and the largest number, for room that is kept and for checks; numbers
+    /// outside are clamped.
+    pub range: Option<[f64; 2]>,
+    /// Seconds in which the number that is shown rolls to a new one; 0 for at once.
+    pub roll_seconds: f32,
+}
+
+impl ValueDeclaration {
+    /// A value without a range.
+    pub fn new(name: &str, start: impl Into<Value>) -> Self {
+        Self {
+            name: name.to_owned(),
+            start: start.into(),
+            range: None,
+            roll_seconds: 0.0,
+        }
+    }
+
+    /// Sets the seconds in which the number that is shown rolls to a new one.
+    #[must_use]
+    pub fn roll_seconds(mut self, seconds: f32) -> Self {
+        self.roll_seconds = seconds;
+        self
+    }
+
+    /// Sets the least and the largest number.
+    #[must_use]
+    pub fn range(mut self, least: f64, most: f64) -> Self {
+        self.range = Some([least, most]);
+        self
     }
 }
 
