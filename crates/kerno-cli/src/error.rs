@@ -35,6 +35,9 @@ pub(crate) enum CliError {
     /// A value of a screen that should be true or false.
     #[error("the value “{0}” is true or false, and “{1}” is neither")]
     NoFlag(String, String),
+    /// A text that can't be typed.
+    #[error(transparent)]
+    Timetable(#[from] kerno::dialogue::TimetableError),
     /// A file that people write.
     #[error(transparent)]
     File(#[from] kerno::base::FileError),

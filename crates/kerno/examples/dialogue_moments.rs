@@ -1,7 +1,7 @@
 //! A line of dialogue at four moments: the words stand where they will stand
 //! when all is typed.
 
-use kerno::dialogue::{Pace, Reveal};
+use kerno::dialogue::{Pace, Timetable};
 use kerno::text::LineHeight;
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, Fit, FrameBuilder, Offset, Rect,
@@ -20,7 +20,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let line =
         "My grandmother rang this bell. So did hers,\nand neither of them ever heard an answer.";
     let layout = TextLayout::new(line, &style)?;
-    let reveal = Reveal::new(&layout, &Pace::default())?;
+    let timetable = Timetable::new(&layout, &Pace::default())?;
 
     let window = DeviceSize::new(1280, 720);
     let view = Viewport::new(Size::new(640.0, 360.0), window, Fit::Contain)?;
@@ -28,8 +28,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut builder = FrameBuilder::new();
     let mut frame = builder.begin(&mut atlas, view.mapping());
     for moment in 0..4 {
-        let seconds = reveal.duration() * f64::from(moment + 1) / 4.0;
-        let visible = reveal.visible_at(seconds);
+        let seconds = timetable.duration() * f64::from(moment + 1) / 4.0;
+        let visible = timetable.visible_at(seconds);
         let plate = Rect::new(120.0, 14.0 + moment as f32 * 85.0, 400.0, 76.0);
         frame.rect(plate, Color::rgb(32, 52, 68));
         let middle = plate.point(Anchor::CENTER);

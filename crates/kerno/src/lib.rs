@@ -45,7 +45,7 @@
 //!   numbers as a language writes them: [`markup::NumberFormat`].
 //! - Outlines and other layers of a letter's look: [`text::Effect`].
 //! - Sprites, panels, shapes, turned and fading groups: [`draw::Scope`].
-//! - Typewriter dialogue: [`dialogue::Reveal`].
+//! - Typewriter dialogue: [`dialogue::Timetable`].
 //! - Bake fonts and sprites ahead of time: [`bake::Manifest`].
 //! - A renderer of one's own: [`draw::Vertex`], [`atlas::Page`], [`raster::GlyphRequest`].
 //! - Fonts of the system: [`installed::InstalledFonts`]; a pixel font to touch up by hand:

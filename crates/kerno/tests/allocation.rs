@@ -8,7 +8,7 @@ use flate2::Compression;
 use flate2::write::GzEncoder;
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Mapping, SharedBytes};
-use kerno::dialogue::{Pace, Reveal};
+use kerno::dialogue::{Pace, Timetable};
 use kerno::draw::RectStyle;
 use kerno::font::Synthesis;
 use kerno::markup::{
@@ -72,7 +72,7 @@ fn a_warm_frame_takes_no_memory() {
     let face = Face::from_bytes(LATO).expect("a font");
     let line = TextLayout::new("Fog bank ahead, 1,284 fares", &Style::new(&face, 18.0));
     let line = line.expect("a layout");
-    let reveal = Reveal::new(&line, &Pace::default()).expect("a pace");
+    let timetable = Timetable::new(&line, &Pace::default()).expect("a pace");
     let mut atlas = Atlas::default();
     let image = kerno::base::Image::from_png(PANEL).expect("a PNG");
     let panel = atlas
@@ -81,7 +81,7 @@ fn a_warm_frame_takes_no_memory() {
     let mut builder = FrameBuilder::new();
     let mut gather = |time: f64| {
         let mut frame = builder.begin(&mut atlas, Mapping::uniform(2.0));
-        let visible = reveal.visible_at(time);
+        let visible = timetable.visible_at(time);
         let mut layer = frame.scope().layer(3);
         layer.text(
             &line,

@@ -1,6 +1,6 @@
 //! The HUD: the demo's screen file, with values as a game would hand them in.
 
-use kerno::dialogue::{Pace, Reveal};
+use kerno::dialogue::{Pace, Timetable};
 use kerno::draw::Scope;
 use kerno::markup::{StringTables, StyleFile};
 use kerno::screen::{Screen, ScreenDescription};
@@ -43,7 +43,7 @@ pub(crate) fn draw(
 ) -> Result<(), CliError> {
     screen.arrange(view, scope.atlas())?;
     if let (Some(time), Some(line)) = (time, screen.text(LINE)) {
-        let visible = Reveal::new(line, &Pace::default())?.visible_at(time);
+        let visible = Timetable::new(line, &Pace::default())?.visible_at(time);
         let is_whole = visible >= line.clusters().len();
         screen.reveal(LINE, visible)?;
         screen.set("waiting", is_whole)?;

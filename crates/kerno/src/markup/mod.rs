@@ -19,6 +19,8 @@ mod style_file;
 #[cfg(feature = "screens")]
 mod template;
 #[cfg(feature = "screens")]
+mod text_source;
+#[cfg(feature = "screens")]
 mod value;
 
 #[cfg(feature = "files")]
@@ -37,6 +39,8 @@ pub(crate) use strings::{
 #[cfg(feature = "files")]
 pub use style_file::{StyleFile, StyleFileError};
 #[cfg(feature = "screens")]
-pub(crate) use template::{Formats, PartContent, Template, VALUE};
+pub(crate) use template::{Formats, PartContent, Template, VALUE, value_text};
+#[cfg(feature = "screens")]
+pub use text_source::TextSource;
 #[cfg(feature = "screens")]
 pub use value::{Value, ValueDeclaration};

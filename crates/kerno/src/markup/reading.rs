@@ -226,8 +226,23 @@ impl Markup {
     /// [`MarkupError`] with line and column of an unknown name, an unclosed brace or
     /// bracket, a style without content, a mark with one.
     pub fn read(&self, source: &str, base: &Style) -> Result<StyledText, MarkupError> {
+        self.read_with(source, base, &|_| None)
+    }
+
+    /// As [`Markup::read`]; `say` may put a text in the place of a mark: that of a value, say,
+    /// or an error about it.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn read_with(
+        &self,
+        source: &str,
+        base: &Style,
+        say: &dyn Fn(&Mark) -> Option<Result<String, String>>,
+    ) -> Result<StyledText, MarkupError> {
         let mut reader = Reader {
             markup: self,
+            say,
             source,
             at: 0,
             read: StyledText {
@@ -329,6 +344,8 @@ struct Open {
 
 struct Reader<'a> {
     markup: &'a Markup,
+    /// The text in the place of a mark.
+    say: &'a dyn Fn(&Mark) -> Option<Result<String, String>>,
     source: &'a str,
     at: usize,
     read: StyledText,
@@ -443,7 +460,16 @@ impl<'a> Reader<'a> {
             return self.sprite(start, name, &arguments, open);
         }
         self.mark(name, arguments);
-        Ok(())
+        let said = self.read.marks.last().and_then(self.say);
+        match said {
+            None => Ok(()),
+            Some(Err(problem)) => Err(self.error(start, problem)),
+            Some(Ok(text)) => {
+                self.read.marks.pop();
+                self.push(&text, open);
+                Ok(())
+            }
+        }
     }
 
     /// Adds a mark at the end of the text so far.

@@ -10,8 +10,9 @@ use icu_plurals::{PluralCategory, PluralOperands, PluralRules};
 use serde::Deserialize;
 use toml::Spanned;
 
-use super::Value;
+use super::{StyleFile, Value};
 use crate::base::{FileError, Limits, TomlFault, hint, line_of, parse, read_text};
+use crate::text::Style;
 
 /// Texts by their keys, in several languages (`docs/screen.md`): a TOML file a language.
 #[derive(Clone, Debug, Default)]
@@ -26,7 +27,7 @@ pub(crate) struct LanguageTable {
     path: PathBuf,
     is_rtl: bool,
     /// Names of faces that its letters come from, before those of the styles.
-    pub(crate) faces: Vec<String>,
+    faces: Vec<String>,
     texts: BTreeMap<String, LocalText>,
 }
 
@@ -163,6 +164,24 @@ impl StringTables {
 impl LanguageTable {
     pub(crate) fn is_rtl(&self) -> bool {
         self.is_rtl
+    }
+
+    /// Puts the faces of the language before those that a style falls back to.
+    ///
+    /// # Errors
+    /// The problem, in a sentence: a face that the style file has not.
+    pub(crate) fn add_faces(&self, style: &mut Style, styles: &StyleFile) -> Result<(), String> {
+        let mut faces = Vec::with_capacity(self.faces.len() + style.fallback.len());
+        for name in &self.faces {
+            let face = styles.face(name).ok_or_else(|| {
+                let file = self.path.display();
+                format!("{file} names a face “{name}” that the style file has not")
+            })?;
+            faces.push(face.clone());
+        }
+        faces.append(&mut style.fallback);
+        style.fallback = faces;
+        Ok(())
     }
 
     pub(crate) fn path(&self) -> &Path {

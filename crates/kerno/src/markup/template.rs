@@ -40,15 +40,16 @@ pub(crate) struct BoundValue {
 }
 
 /// The ways in which a screen writes numbers, each made once.
-pub(crate) struct Formats<'a> {
-    language: &'a str,
+#[derive(Debug)]
+pub(crate) struct Formats {
+    language: String,
     made: RefCell<Vec<(NumberOptions, Arc<NumberFormat>)>>,
 }
 
-impl<'a> Formats<'a> {
-    pub(crate) fn new(language: &'a str) -> Self {
+impl Formats {
+    pub(crate) fn new(language: &str) -> Self {
         Self {
-            language,
+            language: language.to_owned(),
             made: RefCell::new(Vec::new()),
         }
     }
@@ -58,7 +59,7 @@ impl<'a> Formats<'a> {
         if let Some((_, format)) = made.iter().find(|(known, _)| *known == options) {
             return Ok(format.clone());
         }
-        let format = NumberFormat::new(self.language, options);
+        let format = NumberFormat::new(&self.language, options);
         let format = Arc::new(format.map_err(|error| error.to_string())?);
         made.push((options, format.clone()));
         Ok(format)
@@ -100,7 +101,7 @@ impl Template {
         source: &str,
         (markup, base): (&Markup, &Style),
         values: &[ValueDeclaration],
-        formats: &Formats<'_>,
+        formats: &Formats,
     ) -> Result<Self, String> {
         let read = markup
             .read(source, base)
@@ -165,7 +166,7 @@ impl Template {
         mark: &Mark,
         style: &Style,
         values: &[ValueDeclaration],
-        formats: &Formats<'_>,
+        formats: &Formats,
     ) -> Result<(), String> {
         let bound = bound(mark, values, formats)?;
         let mut text = String::new();
@@ -192,7 +193,7 @@ impl Template {
 fn bound(
     mark: &Mark,
     values: &[ValueDeclaration],
-    formats: &Formats<'_>,
+    formats: &Formats,
 ) -> Result<BoundValue, String> {
     let [(None, name), options @ ..] = mark.arguments.as_slice() else {
         return Err("`@value(…)` begins with the name of a value: @value(fares)".to_owned());
@@ -246,4 +247,19 @@ fn bound(
         format,
         times,
     })
+}
+
+/// The text of a value that a mark asks for.
+///
+/// # Errors
+/// The problem, in a sentence.
+pub(crate) fn value_text(
+    mark: &Mark,
+    (declared, values): (&[ValueDeclaration], &[Value]),
+    formats: &Formats,
+) -> Result<String, String> {
+    let bound = bound(mark, declared, formats)?;
+    let mut text = String::new();
+    bound.write(&values[bound.value], &mut text);
+    Ok(text)
 }

@@ -85,6 +85,34 @@ impl ValueDeclaration {
         self
     }
 
+    /// A value that is handed in, as it is taken: within its range.
+    ///
+    /// # Errors
+    /// The problem, in a sentence: a value of another kind, or a point that is no place.
+    pub(crate) fn clamped(&self, value: Value) -> Result<Value, String> {
+        let name = &self.name;
+        if !value.is_like(&self.start) {
+            let (wanted, got) = (self.start.kind(), value.kind());
+            return Err(format!("the value “{name}” is {wanted}, and not {got}"));
+        }
+        match value {
+            Value::Number(number) => {
+                let [least, most] = self.range.unwrap_or([f64::NEG_INFINITY, f64::INFINITY]);
+                let number = match number.is_nan() {
+                    true if least.is_finite() => least,
+                    true => 0.0,
+                    false => number,
+                };
+                Ok(Value::Number(number.clamp(least, most)))
+            }
+            Value::Point(point) if !(point.x.is_finite() && point.y.is_finite()) => Err(format!(
+                "the point “{name}” is no place: {}, {}",
+                point.x, point.y
+            )),
+            value => Ok(value),
+        }
+    }
+
     /// Sets the least and the largest number.
     #[must_use]
     pub fn range(mut self, least: f64, most: f64) -> Self {

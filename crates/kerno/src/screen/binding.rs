@@ -27,28 +27,10 @@ impl Screen {
                 "there is no value “{name}”{near}"
             )));
         };
-        let mut value = value.into();
         let declared = &self.description.values[index];
-        if !value.is_like(&declared.start) {
-            let (wanted, got) = (declared.start.kind(), value.kind());
-            let problem = format!("the value “{name}” is {wanted}, and not {got}");
-            return Err(ScreenError::Value(problem));
-        }
-        if let Value::Number(number) = &mut value {
-            let [least, most] = declared.range.unwrap_or([f64::NEG_INFINITY, f64::INFINITY]);
-            if number.is_nan() {
-                *number = if least.is_finite() { least } else { 0.0 };
-            }
-            *number = number.clamp(least, most);
-        }
+        let value = declared.clamped(value.into()).map_err(ScreenError::Value)?;
         if self.handed[index] == value {
             return Ok(());
-        }
-        if let Value::Point(point) = value
-            && !(point.x.is_finite() && point.y.is_finite())
-        {
-            let problem = format!("the point “{name}” is no place: {}, {}", point.x, point.y);
-            return Err(ScreenError::Value(problem));
         }
         self.handed[index] = value;
         self.show(index)

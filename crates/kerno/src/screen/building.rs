@@ -2,15 +2,15 @@
 
 use std::collections::BTreeMap;
 
-use super::element::{Content, Element, Length, TextContent, TextSource, Visibility};
+use super::element::{Content, Element, Length, TextContent, Visibility};
 use super::node::{Body, Finder, Node};
 use super::text_body::{TextBody, TextParts};
 use super::{ScreenDescription, ScreenError};
 use crate::atlas::Atlas;
 use crate::base::{Insets, Rect, hint};
 use crate::markup::{
-    Formats, Forms, LanguageTable, Markup, PSEUDO, StringTables, StyleFile, Template, VALUE, Value,
-    number_language, plural_rules, pseudo,
+    Formats, Forms, LanguageTable, Markup, PSEUDO, StringTables, StyleFile, Template, TextSource,
+    VALUE, Value, number_language, plural_rules, pseudo,
 };
 use crate::text::{LayoutContext, Style};
 
@@ -251,7 +251,7 @@ struct Texts<'a> {
     markup: Markup,
     table: Option<&'a LanguageTable>,
     language: &'a str,
-    formats: Formats<'a>,
+    formats: Formats,
 }
 
 impl Texts<'_> {
@@ -345,18 +345,8 @@ impl Texts<'_> {
             ));
         };
         if let Some(table) = self.table {
-            let mut faces = Vec::new();
-            for name in &table.faces {
-                let Some(face) = self.styles.face(name) else {
-                    let file = table.path().display();
-                    return fault(format!(
-                        "{file} names a face “{name}” that the style file has not"
-                    ));
-                };
-                faces.push(face.clone());
-            }
-            faces.append(&mut style.fallback);
-            style.fallback = faces;
+            let added = table.add_faces(&mut style, self.styles);
+            added.map_err(|problem| self.description.fault(element, problem))?;
         }
         Ok(style)
     }

@@ -2,10 +2,10 @@
 
 use std::path::PathBuf;
 
-use super::element::{Content, Element, TextSource};
+use super::element::{Content, Element};
 use super::{Fit, ScreenError};
 use crate::base::{Size, hint};
-use crate::markup::ValueDeclaration;
+use crate::markup::{TextSource, ValueDeclaration};
 
 /// A finding of the check that is wanted so.
 #[derive(Clone, Debug, PartialEq, Eq)]

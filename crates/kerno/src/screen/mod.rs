@@ -53,7 +53,7 @@ pub use easing::Easing;
 #[cfg(feature = "screens")]
 pub use element::{
     Align, Arrangement, Content, Element, Gauge, GaugeFill, GaugeSide, IconRow, Justify, Length,
-    SpriteContent, TextContent, TextSource, Visibility, WorldPlace,
+    SpriteContent, TextContent, Visibility, WorldPlace,
 };
 #[cfg(feature = "screens")]
 pub use error::ScreenError;

@@ -1,6 +1,6 @@
 //! The timetable of typewriter text, by hand.
 
-use kerno::dialogue::{Pace, Reveal};
+use kerno::dialogue::{Pace, Timetable};
 use kerno::{Style, TextLayout};
 use proptest::prelude::*;
 
@@ -14,30 +14,30 @@ fn pace() -> Pace {
         .sentence_rest(2.0)
 }
 
-fn reveal(text: &str) -> Reveal {
+fn timetable(text: &str) -> Timetable {
     let layout = TextLayout::new(text, &Style::new(&lato(), 12.0)).expect("a layout");
-    Reveal::new(&layout, &pace()).expect("a pace")
+    Timetable::new(&layout, &pace()).expect("a pace")
 }
 
 #[test]
 fn clusters_appear_one_step_after_another() {
-    let reveal = reveal("Fog");
-    let counts = [-1.0, 0.0, 0.09, 0.11, 0.21, 0.31, 99.0].map(|time| reveal.visible_at(time));
+    let timetable = timetable("Fog");
+    let counts = [-1.0, 0.0, 0.09, 0.11, 0.21, 0.31, 99.0].map(|time| timetable.visible_at(time));
     assert_eq!(counts, [0, 0, 0, 1, 2, 3, 3]);
-    assert!((reveal.duration() - 0.3).abs() < 1e-9);
-    assert!(reveal.is_done_at(0.31) && !reveal.is_done_at(0.29));
-    assert_eq!(reveal.visible_at(f64::NAN), 0);
-    assert_eq!(reveal.visible_at(f64::INFINITY), 3);
+    assert!((timetable.duration() - 0.3).abs() < 1e-9);
+    assert!(timetable.is_done_at(0.31) && !timetable.is_done_at(0.29));
+    assert_eq!(timetable.visible_at(f64::NAN), 0);
+    assert_eq!(timetable.visible_at(f64::INFINITY), 3);
 }
 
 #[test]
 fn an_accent_comes_with_its_letter() {
-    assert_eq!(reveal("e\u{301}\u{302}x").visible_at(9.0), 2);
+    assert_eq!(timetable("e\u{301}\u{302}x").visible_at(9.0), 2);
 }
 
 #[test]
 fn rests_begin_with_the_space_behind_the_mark() {
-    let duration = |text| (reveal(text).duration() * 10.0).round() / 10.0;
+    let duration = |text| (timetable(text).duration() * 10.0).round() / 10.0;
     assert_eq!(duration("Ah, oil"), 0.7 + 0.5);
     assert_eq!(duration("Ah. Oil"), 0.7 + 2.0);
     assert_eq!(duration("Ah… Oil"), 0.7 + 2.0);
@@ -55,8 +55,8 @@ fn rests_begin_with_the_space_behind_the_mark() {
     );
     assert_eq!(duration("「霧。」船"), 0.5 + 2.0);
     // Up to the mark nothing has been waited for; then the rest, then go on.
-    let reveal = reveal("Ah, oil");
-    let counts = [0.31, 0.85, 0.95, 1.05].map(|time| reveal.visible_at(time));
+    let timetable = timetable("Ah, oil");
+    let counts = [0.31, 0.85, 0.95, 1.05].map(|time| timetable.visible_at(time));
     assert_eq!(counts, [3, 3, 4, 5]);
 }
 
@@ -65,9 +65,9 @@ fn a_pace_out_of_range_is_refused() {
     let layout = TextLayout::new("a", &Style::new(&lato(), 12.0)).expect("a layout");
     for speed in [0.0, -1.0, f32::NAN, f32::INFINITY] {
         let pace = pace().clusters_per_second(speed);
-        assert!(Reveal::new(&layout, &pace).is_err());
+        assert!(Timetable::new(&layout, &pace).is_err());
     }
-    let error = Reveal::new(&layout, &pace().comma_rest(-0.5)).expect_err("negative");
+    let error = Timetable::new(&layout, &pace().comma_rest(-0.5)).expect_err("negative");
     assert_eq!(
         error.to_string(),
         "comma_rest is -0.5, it must be 0 or more seconds"
@@ -80,13 +80,13 @@ proptest! {
         text in "[a-z ,.!?\n…]{0,60}",
         mut times in prop::collection::vec(0.0_f64..40.0, 2..20),
     ) {
-        let reveal = reveal(&text);
-        let asked: Vec<usize> = times.iter().map(|time| reveal.visible_at(*time)).collect();
+        let timetable = timetable(&text);
+        let asked: Vec<usize> = times.iter().map(|time| timetable.visible_at(*time)).collect();
         // Asked again in another order, every time has the same answer.
-        let again: Vec<usize> = times.iter().rev().map(|time| reveal.visible_at(*time)).collect();
+        let again: Vec<usize> = times.iter().rev().map(|time| timetable.visible_at(*time)).collect();
         prop_assert!(asked.iter().eq(again.iter().rev()));
         times.sort_by(f64::total_cmp);
-        prop_assert!(times.windows(2).all(|t| reveal.visible_at(t[0]) <= reveal.visible_at(t[1])));
-        prop_assert!(reveal.is_done_at(reveal.duration()));
+        prop_assert!(times.windows(2).all(|t| timetable.visible_at(t[0]) <= timetable.visible_at(t[1])));
+        prop_assert!(timetable.is_done_at(timetable.duration()));
     }
 }

@@ -5,8 +5,9 @@ use std::collections::BTreeSet;
 use super::finding::FindingKind;
 use super::findings::Findings;
 use crate::atlas::{Atlas, numbered};
+use crate::markup::TextSource;
 use crate::screen::Screen;
-use crate::screen::element::{Content, Element, GaugeFill, TextContent, TextSource};
+use crate::screen::element::{Content, Element, GaugeFill, TextContent};
 
 impl Screen {
     /// Adds a finding for each style, text, value and sprite that nothing uses.

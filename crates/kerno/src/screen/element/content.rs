@@ -2,7 +2,7 @@
 
 use super::Gauge;
 use crate::draw::RectStyle;
-use crate::markup::StyleChange;
+use crate::markup::{StyleChange, TextSource};
 use crate::text::{Overflow, TextAlign, VerticalAlign, Wrap};
 
 /// Content of an element.
@@ -53,16 +53,6 @@ pub struct TextContent {
     /// True if room is kept for the widest values of their ranges, so that nothing moves
     /// while they change.
     pub keep_room: bool,
-}
-
-/// The words of a text.
-#[derive(Clone, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub enum TextSource {
-    /// A text with markup, the same in all languages.
-    Markup(String),
-    /// Key of a text in the string tables.
-    Key(String),
 }
 
 impl TextContent {

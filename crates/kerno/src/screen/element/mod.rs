@@ -10,7 +10,7 @@ mod gauge;
 mod measures;
 mod world;
 
-pub use content::{Content, IconRow, SpriteContent, TextContent, TextSource};
+pub use content::{Content, IconRow, SpriteContent, TextContent};
 pub use gauge::{Gauge, GaugeFill, GaugeSide};
 pub use measures::{Align, Arrangement, Justify, Length, Visibility};
 pub use world::WorldPlace;

@@ -10,10 +10,10 @@ use super::records::{
 };
 use crate::base::{Anchor, Corners, Insets};
 use crate::draw::RectStyle;
-use crate::markup::{StyleChange, Value, ValueDeclaration};
+use crate::markup::{StyleChange, TextSource, Value, ValueDeclaration};
 use crate::screen::{
     Arrangement, Content, Element, Gauge, GaugeFill, IconRow, Length, ScreenDescription,
-    ScreenError, TextContent, TextSource, Visibility, WorldPlace,
+    ScreenError, TextContent, Visibility, WorldPlace,
 };
 use crate::text::LineHeight;
 

@@ -1,0 +1,18 @@
+//! Scenes: files of lines with speakers, choices and jumps.
+//!
+//! What goes in: a scene file (`docs/scene.md`), a style file, string tables. What comes out:
+//! a [`Scene`], checked, that a [`ScenePlayer`] plays.
+
+mod check;
+mod description;
+mod error;
+mod graph;
+mod player;
+mod reading;
+mod records;
+mod texts;
+
+pub use check::{SceneCheck, SceneFinding, SceneFindingKind};
+pub use description::{Choice, Condition, Scene, SceneLine, Speaker, Test};
+pub use error::SceneError;
+pub use player::{Said, SavedScene, SceneEvent, ScenePlayer};
