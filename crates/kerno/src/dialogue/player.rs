@@ -152,6 +152,21 @@ impl SpeechPlayer {
         self
     }
 
+    /// Becomes the same as another player, in the memory that it has where both are of one
+    /// speech. Returns whether something that is seen changed.
+    #[cfg(feature = "screens")]
+    pub(crate) fn become_like(&mut self, other: &Self) -> bool {
+        if !Arc::ptr_eq(&self.speech, &other.speech) {
+            *self = other.clone();
+            return true;
+        }
+        let is_changed = self.speech.has_motion()
+            || (self.state.shown, self.state.page) != (other.state.shown, other.state.page);
+        self.state.clone_from(&other.state);
+        self.appeared.copy_from_slice(&other.appeared);
+        is_changed
+    }
+
     /// Where it is, to be saved.
     pub fn state(&self) -> &SpeechState {
         &self.state

@@ -65,6 +65,8 @@ pub struct ValueDeclaration {
     pub range: Option<[f64; 2]>,
     /// Seconds in which the number that is shown rolls to a new one; 0 for at once.
     pub roll_seconds: f32,
+    /// True for a value that a screen gives itself: those of a dialogue.
+    pub(crate) is_own: bool,
 }
 
 impl ValueDeclaration {
@@ -75,6 +77,7 @@ impl ValueDeclaration {
             start: start.into(),
             range: None,
             roll_seconds: 0.0,
+            is_own: false,
         }
     }
 

@@ -49,6 +49,7 @@ impl Screen {
             .description
             .values
             .iter()
+            .filter(|v| !v.is_own)
             .map(|v| v.name.clone())
             .collect();
         for name in names {

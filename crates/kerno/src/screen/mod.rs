@@ -14,6 +14,8 @@ mod camera;
 mod check;
 #[cfg(feature = "screens")]
 mod description;
+#[cfg(feature = "screens")]
+mod dialogue;
 mod easing;
 #[cfg(feature = "screens")]
 mod element;

@@ -5,6 +5,7 @@ use super::text_body::TextBody;
 use super::{LabelPlace, Motion, Pose, ScreenDescription, ScreenError};
 use crate::atlas::{Animation, Atlas, SpriteId, numbered};
 use crate::base::{Color, Offset, Point, Rect, Size};
+use crate::dialogue::SpeechPlayer;
 use crate::draw::RectStyle;
 use crate::markup::Value;
 
@@ -35,6 +36,10 @@ pub(super) struct WorldBody {
     /// The value that holds the place.
     pub(super) value: usize,
     pub(super) pointer: Option<SpriteId>,
+    pub(super) tail: Option<SpriteId>,
+    /// The way from the middle of the element to its place, in degrees clockwise from the
+    /// right.
+    pub(super) toward: f32,
     pub(super) at: Point,
     /// Its place as it was found last.
     pub(super) label: LabelPlace,
@@ -65,8 +70,10 @@ impl Node {
     /// Goes on where the same element was, before its texts changed.
     pub(super) fn go_on(&mut self, before: Self) {
         self.motions = before.motions;
-        if let (Body::Gauge(gauge), Body::Gauge(before)) = (&mut self.body, before.body) {
-            *gauge = before;
+        match (&mut self.body, before.body) {
+            (Body::Gauge(gauge), Body::Gauge(before)) => *gauge = before,
+            (Body::Dialogue(player), Body::Dialogue(before)) => *player = before,
+            _ => {}
         }
     }
 
@@ -89,6 +96,8 @@ pub(super) enum Body {
     Rect(RectStyle),
     Gauge(Box<GaugeBody>),
     Icons(IconsBody),
+    /// The line that is spoken, once there is one.
+    Dialogue(Option<Box<SpeechPlayer>>),
 }
 
 #[derive(Debug)]
@@ -230,6 +239,8 @@ impl Finder<'_> {
         Ok(Some(Box::new(WorldBody {
             value,
             pointer: self.optional(element, place.pointer.as_ref())?,
+            tail: self.optional(element, place.tail.as_ref())?,
+            toward: 0.0,
             at,
             label: LabelPlace {
                 rect: Rect::default(),
@@ -245,6 +256,7 @@ impl Finder<'_> {
     pub(super) fn body(&self, element: &Element, values: &[Value]) -> Result<Body, ScreenError> {
         Ok(match &element.content {
             Content::None | Content::Text(_) => Body::None,
+            Content::Dialogue => Body::Dialogue(None),
             Content::Panel(name) => Body::Panel(self.sprite(element, name)?),
             Content::Tiles(name) => {
                 let sprite = self.sprite(element, name)?;
@@ -332,7 +344,9 @@ impl Body {
             Self::Sprite(sprite) => sprite.value.into_iter().collect(),
             Self::Gauge(gauge) => vec![gauge.value],
             Self::Icons(icons) => vec![icons.value],
-            Self::None | Self::Panel(_) | Self::Tiles(..) | Self::Rect(_) => Vec::new(),
+            Self::None | Self::Panel(_) | Self::Tiles(..) | Self::Rect(_) | Self::Dialogue(_) => {
+                Vec::new()
+            }
         }
     }
 
@@ -340,6 +354,7 @@ impl Body {
     pub(super) fn intrinsic_size(&self) -> Option<Size> {
         match self {
             Self::Sprite(sprite) => Some(sprite.size),
+            Self::Dialogue(Some(player)) => Some(spoken_size(player)),
             Self::Icons(icons) => {
                 let count = f32::from(icons.row.count);
                 let gaps = (count - 1.0).max(0.0) * icons.row.gap;
@@ -351,4 +366,18 @@ impl Body {
             _ => None,
         }
     }
+}
+
+/// The size of the page that is spoken, as it is when all of it is said.
+fn spoken_size(player: &SpeechPlayer) -> Size {
+    let layout = player.speech().layout();
+    let lines = player.page().map_or(0..0, |page| page.lines.clone());
+    let lines = &layout.lines()[lines];
+    let width = lines.iter().map(|line| line.width).fold(0.0, f32::max);
+    let height = match lines {
+        [first, .., last] => last.top + last.height - first.top,
+        [line] => line.height,
+        [] => 0.0,
+    };
+    Size::new(width, height)
 }

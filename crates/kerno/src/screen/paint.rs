@@ -2,11 +2,12 @@
 
 use super::element::GaugeSide;
 use super::flow::mirrored;
-use super::node::{Body, FillBody, GaugeBody, IconsBody, WorldBody};
+use super::node::{Body, FillBody, GaugeBody, IconsBody, Node, WorldBody};
 use super::text_body::TextBody;
 use super::{Screen, ScreenError};
 use crate::atlas::{AtlasError, SpriteId};
 use crate::base::{Affine, Anchor, Color, Offset, Point, Rect, Size};
+use crate::dialogue::SpeechPlayer;
 use crate::draw::{DrawSprite, DrawText, Scope, TextPlace};
 
 /// Places of texts in a frame, by the numbers of their elements.
@@ -130,8 +131,40 @@ impl Screen {
             Body::Rect(style) => scope.styled_rect(rect, *style)?,
             Body::Gauge(gauge) => self.gauge(gauge, rect, scope)?,
             Body::Icons(icons) => self.icons(icons, rect, scope)?,
+            Body::Dialogue(Some(player)) => self.speech(node, player, scope)?,
+            Body::Dialogue(None) => {}
         }
         Ok(())
+    }
+
+    /// Draws what is said of a line so far.
+    fn speech(
+        &self,
+        node: &Node,
+        player: &SpeechPlayer,
+        scope: &mut Scope<'_>,
+    ) -> Result<(), AtlasError> {
+        let Some(page) = player.page() else {
+            return Ok(());
+        };
+        let inner = node.rect.inset(mirrored(node.element.padding, self.room));
+        let layout = player.speech().layout();
+        // A box that is as wide as the text may be narrower than what it was laid out in.
+        let left = match self.room.is_mirrored {
+            true => inner.right() - layout.size().width,
+            false => inner.x,
+        };
+        let at = Point::new(left, inner.y - page.top);
+        let draw = DrawText::at(at, Anchor::TOP_LEFT)
+            .first(page.clusters.start)
+            .visible(player.visible());
+        match player.speech().has_motion() {
+            false => scope.text(layout, draw),
+            true => {
+                let pose = |cluster: usize| player.pose(cluster, self.reduces_motion);
+                scope.text_in_motion(layout, draw, &pose)
+            }
+        }
     }
 
     fn gauge(
@@ -211,8 +244,10 @@ impl Screen {
 /// Draws the sprite that points to a place out of sight, outside of the label's box, on the
 /// way there.
 fn paint_pointer(world: &WorldBody, rect: Rect, scope: &mut Scope<'_>) -> Result<(), AtlasError> {
-    let (Some(sprite), Some(degrees)) = (world.pointer, world.label.pointer) else {
-        return Ok(());
+    let (sprite, degrees) = match (world.pointer, world.label.pointer, world.tail) {
+        (Some(pointer), Some(degrees), _) => (pointer, degrees),
+        (_, _, Some(tail)) => (tail, world.toward),
+        _ => return Ok(()),
     };
     let middle = rect.center();
     let (down, right) = degrees.to_radians().sin_cos();

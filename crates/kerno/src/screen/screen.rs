@@ -121,6 +121,7 @@ impl Screen {
         strings: StringTables,
         atlas: &mut Atlas,
     ) -> Result<Self, ScreenError> {
+        let description = description.with_dialogue_values();
         for (name, image) in styles.pictures() {
             if atlas.sprite(name).is_err() {
                 atlas.add_sprite(name, image, crate::atlas::SpriteOptions::default())?;

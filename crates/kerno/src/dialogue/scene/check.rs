@@ -170,7 +170,7 @@ impl SceneCheck {
         };
         let style = texts.style(from, line)?;
         let options = texts.options(from.strings).wrap(Wrap::Greedy);
-        for source in &line.text {
+        if let Some(source) = &line.text {
             let text = texts.read(from, line.line, source, &style)?;
             let layout = text.lay_out(&options.width(self.room.width), context)?;
             letters(&layout, &mut tell);

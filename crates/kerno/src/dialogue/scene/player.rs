@@ -54,6 +54,8 @@ pub struct ScenePlayer {
     speech: Option<SpeechPlayer>,
     /// Choices of the line that are offered, with their words.
     offered: Vec<(usize, String)>,
+    /// The name of who speaks in the line at hand.
+    speaker_name: Option<String>,
     phase: Phase,
     /// Seconds that a line waits that is said.
     waited: f64,
@@ -177,6 +179,7 @@ impl ScenePlayer {
             at: 0,
             speech: None,
             offered: Vec::new(),
+            speaker_name: None,
             phase: Phase::Start,
             waited: 0.0,
             auto: None,
@@ -351,14 +354,21 @@ impl ScenePlayer {
     }
 
     /// The name of who speaks, in the language at hand.
-    pub fn speaker_name(&self) -> Option<String> {
-        let line = self.line_at_hand()?;
-        let speaker = speaker(&self.scene, line)?;
-        let style = self.texts.style(self.sources(), line).ok()?;
-        let read = self
-            .texts
-            .read(self.sources(), speaker.line, &speaker.name, &style);
-        Some(read.ok()?.text().to_owned())
+    pub fn speaker_name(&self) -> Option<&str> {
+        self.speaker_name
+            .as_deref()
+            .filter(|_| self.line().is_some())
+    }
+
+    /// Finds the name of who speaks in a line.
+    fn name_speaker(&mut self, line: &SceneLine) -> Result<(), SceneError> {
+        let speaker = speaker(&self.scene, line);
+        let name = speaker.map(|speaker| {
+            let style = self.texts.style(self.sources(), line)?;
+            self.plain(speaker.line, &speaker.name, &style)
+        });
+        self.speaker_name = name.transpose()?;
+        Ok(())
     }
 
     /// The sprite that shows who speaks.
@@ -380,10 +390,16 @@ impl ScenePlayer {
 
     /// Answers to choose from, while it waits for a choice.
     pub fn choices(&self) -> Vec<&str> {
-        match self.phase {
-            Phase::Choosing => self.offered.iter().map(|(_, text)| text.as_str()).collect(),
-            _ => Vec::new(),
-        }
+        self.choice_texts().collect()
+    }
+
+    /// As [`ScenePlayer::choices`], one after another.
+    pub(crate) fn choice_texts(&self) -> impl Iterator<Item = &str> {
+        let offered: &[(usize, String)] = match self.phase {
+            Phase::Choosing => &self.offered,
+            _ => &[],
+        };
+        offered.iter().map(|(_, text)| text.as_str())
     }
 
     /// Returns whether it waits for a press.
@@ -563,6 +579,7 @@ impl ScenePlayer {
         self.at = at;
         self.waited = 0.0;
         self.phase = Phase::Speaking;
+        self.name_speaker(line)?;
         self.speech = self.spoken(line)?;
         self.offered = self.offer(line)?;
         self.settings();
@@ -576,7 +593,7 @@ impl ScenePlayer {
         match &self.speech {
             Some(speech) => {
                 let text = speech.speech().layout().text().to_owned();
-                let speaker = self.speaker_name();
+                let speaker = self.speaker_name.clone();
                 self.remember(Said {
                     speaker,
                     text,
@@ -640,6 +657,7 @@ impl ScenePlayer {
             return Ok(());
         };
         let before = self.speech.take();
+        self.name_speaker(line)?;
         self.offered = self.offer(line)?;
         let spoken = self.spoken(line)?;
         self.speech = match (spoken, before) {
@@ -696,6 +714,7 @@ impl ScenePlayer {
         (self.speech, self.offered) = (None, Vec::new());
         let scene = self.scene.clone();
         if let Some(line) = self.line().and_then(|at| scene.lines.get(at)) {
+            self.name_speaker(line)?;
             self.speech = self.spoken(line)?.map(|speech| speech.at(&saved.speech));
             self.offered = self.offer(line)?;
             self.settings();

@@ -25,7 +25,7 @@ impl Screen {
             found.add_named(key, FindingKind::UnusedText, problem);
         }
         for (index, value) in self.description().values.iter().enumerate() {
-            if !self.is_used(index) {
+            if !self.is_used(index) && !value.is_own {
                 let problem = "no element shows this value".to_owned();
                 found.add_named(&value.name, FindingKind::UnusedValue, problem);
             }
@@ -102,7 +102,7 @@ fn moving(elements: &[Element]) -> impl Iterator<Item = &str> {
 fn sprites(element: &Element) -> Vec<&str> {
     let mut names: Vec<&String> = Vec::new();
     match &element.content {
-        Content::None | Content::Text(_) | Content::Rect(_) => {}
+        Content::None | Content::Text(_) | Content::Rect(_) | Content::Dialogue => {}
         Content::Sprite(sprite) => names.push(&sprite.name),
         Content::Panel(name) | Content::Tiles(name) => names.push(name),
         Content::Gauge(gauge) => {
@@ -116,10 +116,7 @@ fn sprites(element: &Element) -> Vec<&str> {
             names.extend(row.half.iter().chain(&row.empty));
         }
     }
-    let pointer = element
-        .world
-        .iter()
-        .filter_map(|world| world.pointer.as_ref());
-    names.extend(pointer);
+    let world = element.world.iter();
+    names.extend(world.flat_map(|world| world.pointer.iter().chain(&world.tail)));
     names.into_iter().map(String::as_str).collect()
 }

@@ -26,6 +26,9 @@ pub enum Content {
     Gauge(Gauge),
     /// A value as repeated sprites.
     Icons(IconRow),
+    /// The line that is spoken in a scene:
+    /// [`Screen::show_dialogue`](crate::screen::Screen::show_dialogue).
+    Dialogue,
 }
 
 /// A text of a screen.

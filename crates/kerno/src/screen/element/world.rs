@@ -26,6 +26,9 @@ pub struct WorldPlace {
     /// Sprite that points to the right, turned toward the place while the element is kept
     /// inside.
     pub pointer: Option<String>,
+    /// Sprite that points to the right, always turned toward the place: the tail of a speech
+    /// bubble.
+    pub tail: Option<String>,
 }
 
 impl WorldPlace {
@@ -36,6 +39,7 @@ impl WorldPlace {
             scales: false,
             kept_inside: None,
             pointer: None,
+            tail: None,
         }
     }
 }
@@ -47,5 +51,6 @@ crate::base::setters! {
     optional {
         kept_inside: Insets,
         pointer: String,
+        tail: String,
     }
 }

@@ -200,8 +200,9 @@ impl Entry<'_> {
                 ..IconRow::new(&icons.value, &icons.full, icons.count)
             })
         }));
+        contents.extend(record.dialogue.then_some(Content::Dialogue));
         if contents.len() > 1 {
-            let all = "text, string, sprite, panel, tiles, rect, gauge, icons";
+            let all = "text, string, sprite, panel, tiles, rect, gauge, icons, dialogue";
             return self.fault(format!("an element shows one thing at most, of {all}"));
         }
         Ok(contents.pop().unwrap_or_default())
@@ -335,8 +336,9 @@ fn declaration((name, record): (String, ValueRecord)) -> ValueDeclaration {
             Datum::Point([x, y]) => Value::Point(Point::new(x, y)),
         },
         range: record.range,
-        roll_seconds: record.roll_seconds,
+        ..ValueDeclaration::new("", 0.0)
     }
+    .roll_seconds(record.roll_seconds)
 }
 
 fn world(record: &WorldRecord) -> WorldPlace {
@@ -345,6 +347,7 @@ fn world(record: &WorldRecord) -> WorldPlace {
         scales: record.scales,
         kept_inside: record.kept_inside.as_ref().map(insets),
         pointer: record.pointer.clone(),
+        tail: record.tail.clone(),
     }
 }
 

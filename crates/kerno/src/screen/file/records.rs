@@ -84,6 +84,8 @@ pub(super) struct ElementRecord {
     pub(super) gauge: Option<GaugeRecord>,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) icons: Option<IconsRecord>,
+    #[serde(skip_serializing_if = "is_default")]
+    pub(super) dialogue: bool,
 
     // Of texts.
     #[serde(skip_serializing_if = "Option::is_none")]
@@ -184,6 +186,8 @@ pub(super) struct WorldRecord {
     pub(super) kept_inside: Option<SidesRecord>,
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) pointer: Option<String>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(super) tail: Option<String>,
 }
 
 /// Changes of a style for one text: the settings that are plain numbers and words.

@@ -36,7 +36,10 @@ impl ScreenDescription {
             sprites: self.sprites.clone(),
             strings: self.strings.clone(),
             language: self.language.clone(),
-            values: self.values.iter().map(value).collect(),
+            values: {
+                let own = self.values.iter().filter(|value| !value.is_own);
+                own.map(value).collect()
+            },
             allowed: self
                 .allowed
                 .iter()
@@ -135,6 +138,7 @@ fn content(content: &Content, record: &mut ElementRecord) -> Option<()> {
         Content::Rect(style) => record.rect = Some(rect(style)),
         Content::Gauge(own) => record.gauge = Some(gauge(own)?),
         Content::Icons(own) => record.icons = Some(icons(own)),
+        Content::Dialogue => record.dialogue = true,
     }
     Some(())
 }
@@ -191,6 +195,7 @@ fn world(place: &WorldPlace) -> WorldRecord {
             SidesRecord::Each([inside.top, inside.right, inside.bottom, inside.left])
         }),
         pointer: place.pointer.clone(),
+        tail: place.tail.clone(),
     }
 }
 
