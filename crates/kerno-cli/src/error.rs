@@ -38,6 +38,21 @@ pub(crate) enum CliError {
     /// A text that can't be typed.
     #[error(transparent)]
     Timetable(#[from] kerno::dialogue::TimetableError),
+    /// A scene that can't be played.
+    #[error(transparent)]
+    Scene(#[from] kerno::dialogue::SceneError),
+    /// A screen without a place for dialogue.
+    #[error("“{}” has no element with `dialogue = true` to play a scene in", .0.display())]
+    NoDialogue(PathBuf),
+    /// An answer that is not offered.
+    #[error("there is no answer {0} to choose; there are {1}")]
+    NoAnswer(usize, usize),
+    /// Subtitles in another form.
+    #[error("“{}” is neither .vtt nor .srt: subtitles are WebVTT or SubRip", .0.display())]
+    Subtitles(PathBuf),
+    /// Pictures that make no animated PNG.
+    #[error("cannot write the animation: {0}")]
+    Animation(String),
     /// A file that people write.
     #[error(transparent)]
     File(#[from] kerno::base::FileError),

@@ -7,6 +7,7 @@ mod demo;
 mod fonts;
 mod inspect;
 mod measure;
+mod play;
 mod proof;
 mod render;
 
@@ -24,6 +25,7 @@ use demo::{DemoArgs, demo};
 use fonts::{FontsArgs, fonts};
 use inspect::{InspectArgs, inspect};
 use measure::{MeasureArgs, measure};
+use play::{PlayArgs, play};
 use proof::{ProofArgs, proof};
 use render::{RenderArgs, RenderScreenArgs, is_screen, render, render_screen};
 
@@ -54,6 +56,9 @@ pub(crate) enum Command {
     /// Tell what a player would see of a screen: text that does not fit, overlaps, missing
     /// letters, at many window sizes, languages and values
     Check(CheckArgs),
+    /// Play a scene of dialogue: as an animation, a storyboard, a transcript, subtitles, or in
+    /// the terminal
+    Play(PlayArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
 }
@@ -71,6 +76,7 @@ impl Command {
             Self::Convert(args) => convert(args, out),
             Self::Bake(args) => bake(args, out),
             Self::Check(args) => check(args, out),
+            Self::Play(args) => play(args, out),
             Self::Demo(args) => demo(args, out),
         }
     }

@@ -15,7 +15,10 @@ use kerno::{
     TextLayout,
 };
 
-pub(crate) use self::screen::{RenderScreenArgs, is_screen, open_screen, outline, render_screen};
+pub(crate) use self::screen::{
+    Captions, RenderScreenArgs, is_screen, open_screen, outline, parse_setting, render_screen,
+    sheet, typed_value,
+};
 use crate::error::{CliError, in_font};
 use crate::options::{
     LaidOut, Look, PngParser, TextArgs, parse_effect, parse_length, parse_number, parse_size,

@@ -57,7 +57,7 @@ pub(crate) struct RenderScreenArgs {
     output: PathBuf,
 }
 
-fn parse_setting(text: &str) -> Result<(String, String), String> {
+pub(crate) fn parse_setting(text: &str) -> Result<(String, String), String> {
     let refuse = || "write a name and a value, such as fares=1284".to_owned();
     let (name, value) = text.split_once('=').ok_or_else(refuse)?;
     Ok((name.trim().to_owned(), value.to_owned()))
@@ -127,7 +127,7 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Res
     }
     let canvas = match pictures.len() {
         1 => pictures.remove(0).1,
-        _ => sheet(&pictures)?,
+        _ => sheet(&pictures, Captions::Above)?,
     };
     write_png(&args.output, &canvas.to_image())?;
     let size = canvas.size();
@@ -165,8 +165,18 @@ fn file_values(args: &RenderScreenArgs) -> Result<Vec<(String, String)>, CliErro
 
 /// Sets a value by what was typed, as the kind that the screen declares.
 fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
+    let value = typed_value(screen.value(name), name, text)?;
+    Ok(screen.set(name, value)?)
+}
+
+/// A value as it was typed, of the kind of one that is known.
+pub(crate) fn typed_value(
+    known: Option<&Value>,
+    name: &str,
+    text: &str,
+) -> Result<Value, CliError> {
     let number = |text: &str| text.trim_matches([' ', '[', ']']).parse::<f32>().ok();
-    let value = match screen.value(name) {
+    Ok(match known {
         Some(Value::Number(_)) => match text.trim().parse::<f64>() {
             Ok(number) => Value::Number(number),
             Err(_) => return Err(CliError::NoNumber(name.to_owned(), text.to_owned())),
@@ -181,8 +191,7 @@ fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
             _ => return Err(CliError::NoPoint(name.to_owned(), text.to_owned())),
         },
         _ => Value::Text(text.to_owned()),
-    };
-    Ok(screen.set(name, value)?)
+    })
 }
 
 fn draw(
@@ -239,8 +248,15 @@ fn draw_outline(frame: &mut kerno::draw::Scope<'_>, rect: Rect) {
     }
 }
 
-/// Puts pictures on one sheet, each under its heading, in rows of about one length.
-fn sheet(pictures: &[(String, Canvas)]) -> Result<Canvas, CliError> {
+/// The side of pictures that their captions are on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Captions {
+    Above,
+    Beneath,
+}
+
+/// Puts pictures on one sheet, each with its caption, in rows of about one length.
+pub(crate) fn sheet(pictures: &[(String, Canvas)], captions: Captions) -> Result<Canvas, CliError> {
     let widest = pictures
         .iter()
         .map(|(_, picture)| picture.size().width)
@@ -265,14 +281,19 @@ fn sheet(pictures: &[(String, Canvas)]) -> Result<Canvas, CliError> {
     let mut builder = FrameBuilder::new();
     let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let style = Style::new(&caption_face()?, 14.0).color(Color::rgb(0x8f, 0xac, 0xb3));
-    for ((heading, _), (x, y)) in pictures.iter().zip(&places) {
+    for ((heading, picture), (x, y)) in pictures.iter().zip(&places) {
+        let y = match captions {
+            Captions::Above => *y,
+            Captions::Beneath => y + picture.size().height,
+        };
         let layout = TextLayout::new(heading, &style)?;
-        let at = Point::new(*x as f32, *y as f32 + 18.0 - 4.0);
+        let at = Point::new(*x as f32, y as f32 + 18.0 - 4.0);
         frame.text(&layout, DrawText::at(at, layout.baseline_anchor(0.0)))?;
     }
     canvas.draw(builder.finish(), &atlas);
     for ((_, picture), (x, y)) in pictures.iter().zip(&places) {
-        canvas.draw_enlarged(picture, *x as i32, (*y + GAP) as i32, 1);
+        let down = if captions == Captions::Above { GAP } else { 0 };
+        canvas.draw_enlarged(picture, *x as i32, (y + down) as i32, 1);
     }
     Ok(canvas)
 }

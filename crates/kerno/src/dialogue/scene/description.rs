@@ -26,6 +26,8 @@ pub struct Scene {
     pub(super) styles: Option<String>,
     pub(super) strings: Option<String>,
     pub(super) language: Option<String>,
+    /// The screen that it is played on.
+    pub(super) screen: Option<String>,
     /// The style of lines that name none.
     pub(super) style: Option<String>,
     pub(super) values: Vec<ValueDeclaration>,
@@ -186,6 +188,11 @@ impl Scene {
     /// The folder of string tables that it names.
     pub fn string_folder(&self) -> Option<PathBuf> {
         self.beside(self.strings.as_deref()?)
+    }
+
+    /// The screen file that it names, to be played on.
+    pub fn screen_file(&self) -> Option<PathBuf> {
+        self.beside(self.screen.as_deref()?)
     }
 
     fn beside(&self, name: &str) -> Option<PathBuf> {

@@ -51,6 +51,7 @@ impl Scene {
             styles: record.styles,
             strings: record.strings,
             language: record.language,
+            screen: record.screen,
             style: record.style,
             values: Vec::new(),
             cues: record.cues,

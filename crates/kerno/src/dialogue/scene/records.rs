@@ -11,6 +11,7 @@ pub(super) struct SceneRecord {
     pub(super) styles: Option<String>,
     pub(super) strings: Option<String>,
     pub(super) language: Option<String>,
+    pub(super) screen: Option<String>,
     pub(super) style: Option<String>,
     #[serde(default)]
     pub(super) values: BTreeMap<String, Spanned<ValueRecord>>,

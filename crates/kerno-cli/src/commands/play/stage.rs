@@ -1,0 +1,246 @@
+//! A scene with the screen that it is played on.
+
+use kerno::base::Insets;
+use kerno::dialogue::{Scene, SceneEvent, ScenePlayer, SpeechEvent};
+use kerno::draw::RectStyle;
+use kerno::markup::{StringTables, StyleFile};
+use kerno::screen::{Content, Element, Screen, ScreenDescription, TextContent, Visibility};
+use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Rect, Size};
+
+use super::PlayArgs;
+use crate::commands::render::{open_screen, typed_value};
+use crate::error::CliError;
+
+/// Seconds that a choice is shown before it is made.
+const CHOICE: f64 = 1.5;
+
+/// A scene with the screen that it is played on.
+pub(super) struct Stage {
+    screen: Screen,
+    atlas: Atlas,
+    pub(super) player: ScenePlayer,
+    /// The dialogue element of the screen.
+    element: String,
+    /// Seconds so far.
+    pub(super) time: f64,
+    /// Seconds that a choice waits already.
+    waited: f64,
+    answers: std::vec::IntoIter<u16>,
+}
+
+/// Something that happened on the stage.
+#[derive(Debug)]
+pub(super) enum Note {
+    Line,
+    Page,
+    Cue(String),
+    /// The page is all there.
+    Stop,
+    Choices,
+    Chosen(String),
+    End,
+}
+
+impl Stage {
+    /// Opens a scene, its texts and its screen.
+    pub(super) fn open(args: &PlayArgs) -> Result<Self, CliError> {
+        let scene = Scene::from_file(&args.scene)?;
+        let styles = match scene.style_file() {
+            Some(file) => StyleFile::from_file(file)?,
+            None => StyleFile::default(),
+        };
+        let strings = match scene.string_folder() {
+            Some(folder) => StringTables::from_folder(folder)?,
+            None => StringTables::default(),
+        };
+        let (mut screen, mut atlas) = match scene.screen_file() {
+            Some(file) => open_screen(&file)?,
+            None => plain_screen(&styles)?,
+        };
+        let elements = &screen.description().elements;
+        let dialogue = elements.iter().find(|own| own.content == Content::Dialogue);
+        let Some(element) = dialogue.map(|element| element.name.clone()) else {
+            return Err(CliError::NoDialogue(
+                scene.screen_file().unwrap_or_default(),
+            ));
+        };
+        for (name, image) in styles.pictures() {
+            if atlas.sprite(name).is_err() {
+                atlas.add_sprite(name, image, kerno::atlas::SpriteOptions::default())?;
+            }
+        }
+        let view = screen.viewport(args.size.0)?;
+        screen.arrange(&view, &atlas)?;
+        screen.reduce_motion(args.reduced_motion);
+        let room = screen.dialogue_room(&element).unwrap_or_default();
+        let mut player = ScenePlayer::new(scene, styles, strings, room)?;
+        for (name, text) in &args.settings {
+            let declared = player.scene().values().iter().find(|own| own.name == *name);
+            let value = typed_value(declared.map(|own| &own.start), name, text)?;
+            player.set(name, value)?;
+        }
+        if let Some(language) = &args.language {
+            player.set_language(language)?;
+            if screen.languages().any(|known| known == language) {
+                screen.set_language(language, &mut atlas)?;
+            }
+        }
+        player.set_auto_advance(Some(args.reading_speed));
+        player.set_at_once(args.at_once);
+        Ok(Self {
+            screen,
+            atlas,
+            player,
+            element,
+            time: 0.0,
+            waited: 0.0,
+            answers: args.answers.clone().into_iter(),
+        })
+    }
+
+    /// Moves on by some seconds; what happens is told. Choices are made after a while.
+    pub(super) fn step(&mut self, seconds: f64, notes: &mut Vec<Note>) -> Result<(), CliError> {
+        let mut note = |event: SceneEvent<'_>| {
+            notes.extend(match event {
+                SceneEvent::Line { .. } => Some(Note::Line),
+                SceneEvent::Cue(name) | SceneEvent::Speech(SpeechEvent::Cue { name, .. }) => {
+                    Some(Note::Cue(name.to_owned()))
+                }
+                SceneEvent::Speech(SpeechEvent::Page(_)) => Some(Note::Page),
+                SceneEvent::Speech(SpeechEvent::Stop(_)) => Some(Note::Stop),
+                SceneEvent::Choices => Some(Note::Choices),
+                SceneEvent::End => Some(Note::End),
+                _ => None,
+            });
+        };
+        self.player.advance(seconds, &mut note)?;
+        self.time += seconds;
+        self.screen.advance(seconds);
+        let count = self.player.choices().len();
+        if count == 0 {
+            self.waited = 0.0;
+            return Ok(());
+        }
+        self.waited += seconds;
+        if self.waited < CHOICE {
+            return Ok(());
+        }
+        let answer = usize::from(self.answers.next().unwrap_or(1)) - 1;
+        let Some(text) = self
+            .player
+            .choices()
+            .get(answer)
+            .map(|text| (*text).to_owned())
+        else {
+            return Err(CliError::NoAnswer(answer + 1, count));
+        };
+        let mut after = Vec::new();
+        let mut note = |event: SceneEvent<'_>| {
+            after.extend(match event {
+                SceneEvent::Line { .. } => Some(Note::Line),
+                SceneEvent::Cue(name) => Some(Note::Cue(name.to_owned())),
+                SceneEvent::Choices => Some(Note::Choices),
+                SceneEvent::End => Some(Note::End),
+                _ => None,
+            });
+        };
+        self.player.choose(answer, &mut note)?;
+        self.waited = 0.0;
+        notes.push(Note::Chosen(text));
+        notes.append(&mut after);
+        Ok(())
+    }
+
+    /// Draws the scene as it is now.
+    pub(super) fn draw(&mut self, args: &PlayArgs) -> Result<Canvas, CliError> {
+        let mut canvas = Canvas::try_new(args.size.0)?;
+        canvas.clear(args.background);
+        self.screen.show_dialogue(&self.element, &self.player)?;
+        let view = self.screen.viewport(args.size.0)?;
+        canvas.draw(self.screen.frame(&mut self.atlas, &view)?, &self.atlas);
+        Ok(canvas)
+    }
+}
+
+/// A screen for scenes that name none: a box at the bottom, in the style of its texts.
+fn plain_screen(styles: &StyleFile) -> Result<(Screen, Atlas), CliError> {
+    let dark = RectStyle::filled(Color::rgb(0x10, 0x1a, 0x24)).radius(6.0);
+    let plate = RectStyle::filled(Color::rgb(0x24, 0x36, 0x44)).radius(4.0);
+    let panel = Element::new("box", Content::Rect(dark))
+        .anchor(Anchor::BOTTOM)
+        .offset(Offset::new(0.0, -12.0))
+        .size(560.0, 92.0)
+        .visible(Visibility::While("line.open".to_owned()));
+    let name = Element::new("name", Content::Rect(plate))
+        .parent("box")
+        .anchor(Anchor::TOP_LEFT)
+        .origin(Anchor::LEFT)
+        .offset(Offset::new(16.0, 0.0))
+        .padding(Insets::sides(2.0, 8.0))
+        .visible(Visibility::While("line.speaker".to_owned()));
+    let words = TextContent::markup("@value(line.speaker)");
+    let words = Element::new("speaker", Content::Text(words)).parent("name");
+    let line = Element::new("line", Content::Dialogue)
+        .parent("box")
+        .anchor(Anchor::TOP_LEFT)
+        .offset(Offset::new(16.0, 16.0))
+        .size(528.0, 68.0);
+    let answers = Element::new("answers", Content::None)
+        .anchor(Anchor::BOTTOM_RIGHT)
+        .offset(Offset::new(-40.0, -112.0))
+        .arrangement(kerno::screen::Arrangement::Column)
+        .align(kerno::screen::Align::Stretch)
+        .gap(3.0);
+    let mut screen = ScreenDescription::new(Size::new(640.0, 360.0))
+        .element(panel)
+        .element(name)
+        .element(words)
+        .element(line)
+        .element(answers);
+    for number in 1..=6 {
+        let (value, plate_name) = (format!("line.choice-{number}"), format!("answer-{number}"));
+        let words = TextContent::markup(&format!("@value({value})"));
+        let answer = Element::new(&plate_name, Content::Rect(plate))
+            .parent("answers")
+            .padding(Insets::sides(4.0, 10.0))
+            .visible(Visibility::While(value));
+        let text = Element::new(&format!("words-{number}"), Content::Text(words));
+        screen = screen.element(answer).element(text.parent(&plate_name));
+    }
+    let mut atlas = Atlas::default();
+    let screen = Screen::new(screen, styles.clone(), StringTables::default(), &mut atlas)?;
+    Ok((screen, atlas))
+}
+
+/// A look at the stage after a step, with what happened in it.
+type Look<'a> = &'a mut dyn FnMut(&mut Stage, &[Note]) -> Result<(), CliError>;
+
+/// Plays a scene to its end, or to the time that was asked for, and shows each step.
+pub(super) fn run(args: &PlayArgs, step: f64, each: Look<'_>) -> Result<f64, CliError> {
+    let mut stage = Stage::open(args)?;
+    let mut notes = Vec::new();
+    stage.step(0.0, &mut notes)?;
+    each(&mut stage, &notes)?;
+    while !stage.player.is_over() && stage.time < args.to {
+        notes.clear();
+        stage.step(step, &mut notes)?;
+        each(&mut stage, &notes)?;
+    }
+    Ok(stage.time)
+}
+
+/// Draws a bar along the lower edge of a picture.
+pub(super) fn bar(canvas: &mut Canvas, share: f64) -> Result<(), CliError> {
+    let DeviceSize { width, height } = canvas.size();
+    let (mut atlas, mut builder) = (Atlas::default(), kerno::FrameBuilder::new());
+    let mut frame = builder.begin(&mut atlas, kerno::base::Mapping::IDENTITY);
+    let (width, height) = (width as f32, height as f32);
+    let thick = (height / 120.0).max(2.0);
+    let back = Color::rgba(0xff, 0xff, 0xff, 0x20);
+    frame.rect(Rect::new(0.0, height - thick, width, thick), back);
+    let done = width * (share as f32).clamp(0.0, 1.0);
+    let front = Color::rgb(0xff, 0xcf, 0x70);
+    frame.rect(Rect::new(0.0, height - thick, done, thick), front);
+    canvas.draw(builder.finish(), &atlas);
+    Ok(())
+}
