@@ -4,20 +4,22 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
+use kerno::dialogue::{SceneCheck, SceneFinding};
 use kerno::screen::{CheckOptions, Finding, Screen};
 use kerno::{Atlas, Canvas, Color, DeviceSize};
 use serde_json::json;
 
-use super::render::{open_screen, outline};
+use super::play::OpenScene;
+use super::render::{is_screen, open_screen, outline};
 use crate::error::CliError;
 use crate::options::{WindowSize, parse_number, parse_size};
 use crate::output::write_png;
 
 #[derive(Debug, Args)]
 pub(crate) struct CheckArgs {
-    /// Screen files (docs/screen.md)
+    /// Screen files (docs/screen.md) and scene files (docs/scene.md)
     #[arg(value_name = "FILE", required = true)]
-    screens: Vec<PathBuf>,
+    files: Vec<PathBuf>,
     /// Size of a window in device pixels; may be said several times. By default 14 from
     /// 640x360 to 3840x2160
     #[arg(long = "size", value_name = "WIDTHxHEIGHT")]
@@ -32,6 +34,12 @@ pub(crate) struct CheckArgs {
     /// The least contrast of letters against what is behind them (WCAG 2.2)
     #[arg(long, value_name = "N", value_parser = parse_number, default_value = "4.5")]
     contrast: f32,
+    /// The most pages of a line of a scene
+    #[arg(long, value_name = "N", default_value = "3")]
+    pages: usize,
+    /// Letters a second that a reader reads: lines of a scene that are typed faster are told
+    #[arg(long, value_name = "N", default_value = "40", value_parser = parse_number)]
+    reading_speed: f32,
     /// Draw a PNG of the worst case of each finding into this folder
     #[arg(long, value_name = "FOLDER")]
     pictures: Option<PathBuf>,
@@ -51,36 +59,28 @@ pub(crate) fn check(args: &CheckArgs, out: &mut dyn Write) -> Result<(), CliErro
         options.windows = args.sizes.iter().map(|size| size.0).collect();
     }
     let mut all = Vec::new();
-    for path in &args.screens {
-        let (mut screen, mut atlas) = open_screen(path)?;
-        let findings = screen.check(&mut atlas, &options)?;
-        if let Some(folder) = &args.pictures {
-            for finding in &findings {
-                picture(
-                    &mut screen,
-                    &mut atlas,
-                    finding,
-                    &folder.join(file_name(path, finding)),
-                )?;
-            }
-        }
+    for path in &args.files {
+        let findings = match is_screen(path) {
+            true => check_screen(path, &options, args.pictures.as_deref())?,
+            false => check_scene(path, args)?,
+        };
         all.push((path, findings));
     }
     let count: usize = all.iter().map(|(_, findings)| findings.len()).sum();
     if args.json {
-        let list: Vec<_> = all
-            .iter()
-            .flat_map(|(path, findings)| findings.iter().map(|finding| as_json(path, finding)))
-            .collect();
+        let findings = all.iter().flat_map(|(path, findings)| {
+            let json = |finding: &Found| finding.json(path);
+            findings.iter().map(json)
+        });
+        let list: Vec<_> = findings.collect();
         writeln!(out, "{:#}", json!({ "findings": list }))?;
     } else {
         for (path, findings) in &all {
             for finding in findings {
-                print(path, finding, out)?;
+                finding.print(path, out)?;
             }
-            let screens = format!("{} windows", options.windows.len());
             match findings.len() {
-                0 => writeln!(out, "{}: nothing found in {screens}", path.display())?,
+                0 => writeln!(out, "{}: nothing found", path.display())?,
                 1 => writeln!(out, "{}: 1 finding", path.display())?,
                 count => writeln!(out, "{}: {count} findings", path.display())?,
             }
@@ -91,6 +91,71 @@ pub(crate) fn check(args: &CheckArgs, out: &mut dyn Write) -> Result<(), CliErro
         count => {
             out.flush()?;
             Err(CliError::Findings(count))
+        }
+    }
+}
+
+/// A finding of a screen, or of a scene.
+enum Found {
+    Screen(Finding),
+    Scene(SceneFinding),
+}
+
+fn check_screen(
+    path: &Path,
+    options: &CheckOptions,
+    pictures: Option<&Path>,
+) -> Result<Vec<Found>, CliError> {
+    let (mut screen, mut atlas) = open_screen(path)?;
+    let findings = screen.check(&mut atlas, options)?;
+    if let Some(folder) = pictures {
+        for finding in &findings {
+            let file = folder.join(file_name(path, finding));
+            picture(&mut screen, &mut atlas, finding, &file)?;
+        }
+    }
+    Ok(findings.into_iter().map(Found::Screen).collect())
+}
+
+fn check_scene(path: &Path, args: &CheckArgs) -> Result<Vec<Found>, CliError> {
+    let opened = OpenScene::new(path)?;
+    let check = SceneCheck::new(opened.room)
+        .most_pages(args.pages)
+        .reading_speed(f64::from(args.reading_speed))
+        .languages(args.languages.clone());
+    let OpenScene {
+        scene,
+        styles,
+        strings,
+        ..
+    } = &opened;
+    let found = check.run(scene, styles, strings)?;
+    Ok(found.into_iter().map(Found::Scene).collect())
+}
+
+impl Found {
+    fn print(&self, path: &Path, out: &mut dyn Write) -> Result<(), CliError> {
+        match self {
+            Self::Screen(finding) => print(path, finding, out),
+            Self::Scene(finding) => {
+                let place = place(path, finding.line);
+                let (kind, language) = (finding.kind.name(), &finding.language);
+                writeln!(out, "{place}: {kind}: {}, in {language}", finding.problem)?;
+                Ok(())
+            }
+        }
+    }
+
+    fn json(&self, path: &Path) -> serde_json::Value {
+        match self {
+            Self::Screen(finding) => as_json(path, finding),
+            Self::Scene(finding) => json!({
+                "file": path.to_string_lossy(),
+                "line": finding.line,
+                "finding": finding.kind.name(),
+                "problem": finding.problem,
+                "language": finding.language,
+            }),
         }
     }
 }

@@ -53,8 +53,8 @@ pub(crate) enum Command {
     Convert(ConvertArgs),
     /// Draw the glyphs and sprites that a manifest names onto texture pages
     Bake(BakeArgs),
-    /// Tell what a player would see of a screen: text that does not fit, overlaps, missing
-    /// letters, at many window sizes, languages and values
+    /// Tell what a player would see of a screen or a scene: text that does not fit, overlaps,
+    /// missing letters, at many window sizes, languages and values
     Check(CheckArgs),
     /// Play a scene of dialogue: as an animation, a storyboard, a transcript, subtitles, or in
     /// the terminal

@@ -10,6 +10,7 @@ use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::inputs::Inputs;
 use crate::base::nearest;
+use crate::markup::Markup;
 
 /// A charset as the manifest has it (`docs/manifest.md`).
 #[derive(Debug, Default, Deserialize)]
@@ -30,6 +31,9 @@ pub(super) struct CharsetEntry {
     /// Strings in TOML and JSON files.
     #[serde(default)]
     strings: Vec<StringsEntry>,
+    /// Screen files and scene files: all that they say, with their string tables.
+    #[serde(default)]
+    texts_of: Vec<Spanned<String>>,
     /// The ten digits and these: separators, signs, units.
     numbers: Option<String>,
     /// Characters to leave out.
@@ -74,6 +78,9 @@ impl CharsetEntry {
         }
         for strings in &self.strings {
             strings.collect(folder, inputs, &mut found)?;
+        }
+        for file in &self.texts_of {
+            said_in(file, folder, inputs, &mut found)?;
         }
         if let Some(separators) = &self.numbers {
             found.extend('0'..='9');
@@ -219,6 +226,72 @@ impl StringsEntry {
         }
         Ok(())
     }
+}
+
+/// Keys of a screen file and of a scene file that lead to what is said there.
+const SAID: [&[&str]; 4] = [
+    &["elements", "text"],
+    &["lines", "text"],
+    &["lines", "choices", "text"],
+    &["speakers", "*", "name"],
+];
+
+/// Adds the characters of all that a screen or a scene says, and those of numbers where a text
+/// has a value in it.
+fn said_in(
+    file: &Spanned<String>,
+    folder: &Path,
+    inputs: &mut Inputs,
+    found: &mut BTreeSet<char>,
+) -> Result<(), Fault> {
+    let fault = |name: &str, problem: &dyn std::fmt::Display| {
+        let problem = format!("“{name}”: {}", problem.to_string().trim_end());
+        (file.span(), problem)
+    };
+    let name = file.get_ref();
+    let text = read_text(file, folder, inputs)?;
+    let whole: serde_json::Value = toml::from_str(&text).map_err(|error| fault(name, &error))?;
+    let mut add = |text: &str| {
+        found.extend(Markup::strip(text).chars());
+        if text.contains("@value(") {
+            found.extend('0'..='9');
+            found.extend("-.,\u{a0}\u{202f}’".chars());
+        }
+    };
+    strings_in(&whole, &mut Vec::new(), &mut |path, text| {
+        let is_said = |keys: &&[&str]| {
+            let pairs = keys.iter().zip(path);
+            keys.len() == path.len() && pairs.clone().all(|(key, own)| *key == "*" || key == own)
+        };
+        if SAID.iter().any(is_said) {
+            add(text);
+        }
+    });
+    let Some(tables) = whole.get("strings").and_then(serde_json::Value::as_str) else {
+        return Ok(());
+    };
+    let tables = folder.join(name).parent().unwrap_or(folder).join(tables);
+    let entries = std::fs::read_dir(&tables);
+    let entries = entries.map_err(|error| fault(&tables.display().to_string(), &error))?;
+    let paths = entries.filter_map(|entry| Some(entry.ok()?.path()));
+    let mut paths: Vec<_> = paths
+        .filter(|path| path.extension().is_some_and(|end| end == "toml"))
+        .collect();
+    paths.sort();
+    for path in paths {
+        let name = path.display().to_string();
+        let bytes = inputs.read(&path).map_err(|error| fault(&name, &error))?;
+        let text = String::from_utf8_lossy(&bytes);
+        let table: serde_json::Value =
+            toml::from_str(&text).map_err(|error| fault(&name, &error))?;
+        strings_in(&table, &mut Vec::new(), &mut |path, text| {
+            let is_form = !matches!(path.last(), Some(&("plural" | "select")));
+            if path.first() == Some(&"texts") && is_form {
+                add(text);
+            }
+        });
+    }
+    Ok(())
 }
 
 /// Every string of a file, with the keys that lead to it.

@@ -286,6 +286,36 @@ impl Markup {
         }
     }
 
+    /// The letters of a text without its markup, whatever names are in it: what a face has to
+    /// have for it. Signs for sprites and values are left out.
+    pub fn strip(source: &str) -> String {
+        let mut plain = String::with_capacity(source.len());
+        let mut depth = 0_usize;
+        let mut rest = source;
+        while let Some(character) = rest.chars().next() {
+            rest = &rest[character.len_utf8()..];
+            match character {
+                '@' if rest.starts_with(['@', '}']) => {
+                    plain.extend(rest.chars().next());
+                    rest = &rest[1..];
+                }
+                '@' => {
+                    rest = rest.trim_start_matches(is_name);
+                    if rest.starts_with('(') {
+                        rest = rest.split_once(')').map_or("", |(_, rest)| rest);
+                    }
+                    if let Some(content) = rest.strip_prefix('{') {
+                        depth += 1;
+                        rest = content;
+                    }
+                }
+                '}' if depth > 0 => depth -= 1,
+                other => plain.push(other),
+            }
+        }
+        plain
+    }
+
     /// Text from a player: every at sign and brace in it is only itself.
     pub fn escape(text: &str) -> Cow<'_, str> {
         // A brace alone ends a style around it, so it goes as a name of its own.
@@ -340,6 +370,11 @@ struct Open {
     start: usize,
     /// The mark that it is the content of.
     mark: Option<usize>,
+}
+
+/// Returns whether a name may have a character.
+fn is_name(character: char) -> bool {
+    character.is_alphanumeric() || matches!(character, '-' | '_')
 }
 
 struct Reader<'a> {
@@ -400,7 +435,6 @@ impl<'a> Reader<'a> {
             self.push("}", open);
             return Ok(());
         }
-        let is_name = |c: char| c.is_alphanumeric() || matches!(c, '-' | '_');
         let rest = self.rest();
         let length = rest.find(|c| !is_name(c)).unwrap_or(rest.len());
         let name = &rest[..length];

@@ -12,6 +12,7 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use kerno::Color;
 
+pub(crate) use self::stage::OpenScene;
 use crate::error::CliError;
 use crate::options::{PngParser, WindowSize, parse_seconds};
 use crate::output::{write_file, write_png};

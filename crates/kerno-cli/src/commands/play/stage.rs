@@ -1,11 +1,13 @@
 //! A scene with the screen that it is played on.
 
+use std::path::Path;
+
 use kerno::base::Insets;
 use kerno::dialogue::{Scene, SceneEvent, ScenePlayer, SpeechEvent};
 use kerno::draw::RectStyle;
 use kerno::markup::{StringTables, StyleFile};
 use kerno::screen::{Content, Element, Screen, ScreenDescription, TextContent, Visibility};
-use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Rect, Size};
+use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Face, Offset, Rect, Size};
 
 use super::PlayArgs;
 use crate::commands::render::{open_screen, typed_value};
@@ -13,6 +15,59 @@ use crate::error::CliError;
 
 /// Seconds that a choice is shown before it is made.
 const CHOICE: f64 = 1.5;
+
+/// A scene file with all that it names.
+pub(crate) struct OpenScene {
+    pub(crate) scene: Scene,
+    pub(crate) styles: StyleFile,
+    pub(crate) strings: StringTables,
+    screen: Screen,
+    atlas: Atlas,
+    /// The dialogue element of the screen.
+    element: String,
+    /// The room for lines in a window of the screen's own size.
+    pub(crate) room: Size,
+}
+
+impl OpenScene {
+    /// Opens a scene file.
+    pub(crate) fn new(path: &Path) -> Result<Self, CliError> {
+        let scene = Scene::from_file(path)?;
+        let styles = match scene.style_file() {
+            Some(file) => StyleFile::from_file(file)?,
+            None => StyleFile::default(),
+        };
+        let strings = match scene.string_folder() {
+            Some(folder) => StringTables::from_folder(folder)?,
+            None => StringTables::default(),
+        };
+        let (mut screen, atlas) = match scene.screen_file() {
+            Some(file) => open_screen(&file)?,
+            None => plain_screen(&styles)?,
+        };
+        let elements = &screen.description().elements;
+        let dialogue = elements.iter().find(|own| own.content == Content::Dialogue);
+        let Some(element) = dialogue.map(|element| element.name.clone()) else {
+            return Err(CliError::NoDialogue(
+                scene.screen_file().unwrap_or_default(),
+            ));
+        };
+        let design = screen.description().design;
+        let window = DeviceSize::new(design.width as u32, design.height as u32);
+        let view = screen.viewport(window)?;
+        screen.arrange(&view, &atlas)?;
+        let room = screen.dialogue_room(&element).unwrap_or_default();
+        Ok(Self {
+            scene,
+            styles,
+            strings,
+            screen,
+            atlas,
+            element,
+            room,
+        })
+    }
+}
 
 /// A scene with the screen that it is played on.
 pub(super) struct Stage {
@@ -44,26 +99,15 @@ pub(super) enum Note {
 impl Stage {
     /// Opens a scene, its texts and its screen.
     pub(super) fn open(args: &PlayArgs) -> Result<Self, CliError> {
-        let scene = Scene::from_file(&args.scene)?;
-        let styles = match scene.style_file() {
-            Some(file) => StyleFile::from_file(file)?,
-            None => StyleFile::default(),
-        };
-        let strings = match scene.string_folder() {
-            Some(folder) => StringTables::from_folder(folder)?,
-            None => StringTables::default(),
-        };
-        let (mut screen, mut atlas) = match scene.screen_file() {
-            Some(file) => open_screen(&file)?,
-            None => plain_screen(&styles)?,
-        };
-        let elements = &screen.description().elements;
-        let dialogue = elements.iter().find(|own| own.content == Content::Dialogue);
-        let Some(element) = dialogue.map(|element| element.name.clone()) else {
-            return Err(CliError::NoDialogue(
-                scene.screen_file().unwrap_or_default(),
-            ));
-        };
+        let OpenScene {
+            scene,
+            styles,
+            strings,
+            mut screen,
+            mut atlas,
+            element,
+            ..
+        } = OpenScene::new(&args.scene)?;
         for (name, image) in styles.pictures() {
             if atlas.sprite(name).is_err() {
                 atlas.add_sprite(name, image, kerno::atlas::SpriteOptions::default())?;
@@ -149,6 +193,19 @@ impl Stage {
         notes.push(Note::Chosen(text));
         notes.append(&mut after);
         Ok(())
+    }
+
+    /// The faces of the line at hand.
+    pub(super) fn faces(&self) -> Vec<Face> {
+        let styles = self
+            .player
+            .speech()
+            .map(|speech| speech.speech().layout().styles());
+        let style = styles.and_then(<[_]>::first);
+        style.map_or_else(Vec::new, |style| {
+            let faces = style.fallback.iter().chain([&style.face]);
+            faces.cloned().collect()
+        })
     }
 
     /// Draws the scene as it is now.

@@ -13,6 +13,7 @@ const STEP: f64 = 0.01;
 /// Draws a picture of each page when all of it is there, and of each choice, its times beneath.
 pub(super) fn draw(args: &PlayArgs) -> Result<Canvas, CliError> {
     let mut panels: Vec<(String, Canvas)> = Vec::new();
+    let mut faces = Vec::new();
     let mut start = 0.0;
     run(args, STEP, &mut |stage, notes| {
         for note in notes {
@@ -20,6 +21,9 @@ pub(super) fn draw(args: &PlayArgs) -> Result<Canvas, CliError> {
                 Note::Line | Note::Page => start = stage.time,
                 Note::Stop | Note::Choices => {
                     let (from, to) = (clock(start), clock(stage.time));
+                    if faces.is_empty() {
+                        faces = stage.faces();
+                    }
                     let speaker = stage.player.speaker_name();
                     let speaker = speaker.map_or_else(String::new, |name| format!("  {name}"));
                     let what = match note {
@@ -38,5 +42,5 @@ pub(super) fn draw(args: &PlayArgs) -> Result<Canvas, CliError> {
         }
         Ok(())
     })?;
-    sheet(&panels, Captions::Beneath)
+    sheet(&panels, Captions::Beneath, &faces)
 }

@@ -11,8 +11,9 @@ use kerno::bake::Manifest;
 use kerno::base::Mapping;
 use kerno::markup::Value;
 use kerno::screen::Screen;
+use kerno::text::{Direction, LayoutOptions, Span};
 use kerno::{
-    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Point, Rect, Style,
+    Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, Face, FrameBuilder, Point, Rect, Style,
     TextLayout, Viewport,
 };
 
@@ -127,7 +128,7 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Res
     }
     let canvas = match pictures.len() {
         1 => pictures.remove(0).1,
-        _ => sheet(&pictures, Captions::Above)?,
+        _ => sheet(&pictures, Captions::Above, &[])?,
     };
     write_png(&args.output, &canvas.to_image())?;
     let size = canvas.size();
@@ -255,8 +256,13 @@ pub(crate) enum Captions {
     Beneath,
 }
 
-/// Puts pictures on one sheet, each with its caption, in rows of about one length.
-pub(crate) fn sheet(pictures: &[(String, Canvas)], captions: Captions) -> Result<Canvas, CliError> {
+/// Puts pictures on one sheet, each with its caption, in rows of about one length. Letters
+/// that the face of the captions lacks come from other faces.
+pub(crate) fn sheet(
+    pictures: &[(String, Canvas)],
+    captions: Captions,
+    faces: &[Face],
+) -> Result<Canvas, CliError> {
     let widest = pictures
         .iter()
         .map(|(_, picture)| picture.size().width)
@@ -280,13 +286,15 @@ pub(crate) fn sheet(pictures: &[(String, Canvas)], captions: Captions) -> Result
     let mut atlas = Atlas::default();
     let mut builder = FrameBuilder::new();
     let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
-    let style = Style::new(&caption_face()?, 14.0).color(Color::rgb(0x8f, 0xac, 0xb3));
+    let mut style = Style::new(&caption_face()?, 14.0).color(Color::rgb(0x8f, 0xac, 0xb3));
+    style.fallback = faces.to_vec();
+    let options = LayoutOptions::default().direction(Direction::LeftToRight);
     for ((heading, picture), (x, y)) in pictures.iter().zip(&places) {
         let y = match captions {
             Captions::Above => *y,
             Captions::Beneath => y + picture.size().height,
         };
-        let layout = TextLayout::new(heading, &style)?;
+        let layout = TextLayout::with_options(&[Span::new(heading, &style)], &options)?;
         let at = Point::new(*x as f32, y as f32 + 18.0 - 4.0);
         frame.text(&layout, DrawText::at(at, layout.baseline_anchor(0.0)))?;
     }

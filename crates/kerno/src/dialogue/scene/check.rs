@@ -128,11 +128,12 @@ impl SceneCheck {
         if languages.is_empty() {
             languages.push(scene.language.clone().unwrap_or_else(|| "en".to_owned()));
         }
-        let values: Vec<Value> = scene
-            .values
-            .iter()
-            .map(|value| value.start.clone())
-            .collect();
+        // Numbers at the upper end of their range: mostly the widest.
+        let values = scene.values.iter().map(|value| match value.range {
+            Some([_, most]) => Value::Number(most),
+            None => value.start.clone(),
+        });
+        let values: Vec<Value> = values.collect();
         let from = Sources {
             scene,
             styles,
