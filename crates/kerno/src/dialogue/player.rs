@@ -139,9 +139,11 @@ impl SpeechPlayer {
         state.elapsed = number(state.elapsed);
         state.waited = number(state.waited);
         let pages = self.speech.pages();
-        let last = state.shown.saturating_sub(1);
-        let holds = |page: &Page| page.clusters.end > last;
-        state.page = pages.iter().position(holds).unwrap_or_default();
+        // Between two pages it may be at the end of the one or at the start of the other.
+        let is_in = |page: &Page| (page.clusters.start..=page.clusters.end).contains(&state.shown);
+        if !pages.get(state.page).is_some_and(is_in) {
+            state.page = pages.iter().position(is_in).unwrap_or_default();
+        }
         if state.stop == Some(Stop::PageFull) {
             let end = pages.get(state.page).map_or(0, |page| page.clusters.end);
             if state.shown < end || state.page + 1 >= pages.len() {

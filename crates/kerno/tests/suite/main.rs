@@ -31,6 +31,7 @@ mod numbers;
 mod overlap;
 mod packing;
 mod raster;
+mod scenes;
 mod scopes;
 mod screen;
 mod screens;

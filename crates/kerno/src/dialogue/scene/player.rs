@@ -115,7 +115,7 @@ pub struct Said {
 pub struct SavedScene {
     version: u32,
     /// Of the scene's lines: another scene refuses it.
-    scene: u64,
+    scene: u32,
     line: usize,
     phase: Phase,
     speech: SpeechState,
@@ -732,12 +732,12 @@ impl ScenePlayer {
 }
 
 /// A number of a scene's lines, by which what was saved is known to be of it.
-fn fingerprint(scene: &Scene) -> u64 {
+fn fingerprint(scene: &Scene) -> u32 {
     let mut hasher = FxHasher::default();
     for line in &scene.lines {
         (&line.label, &line.speaker, &line.jump, line.choices.len()).hash(&mut hasher);
         line.text.is_some().hash(&mut hasher);
     }
     scene.lines.len().hash(&mut hasher);
-    hasher.finish()
+    hasher.finish() as u32
 }
