@@ -241,8 +241,7 @@ fn followed(
     };
     world.label = follow.place_in(camera, size, (room.window, room.rect));
     let rect = Rect::anchored(world.label.rect.point(anchor), anchor, size);
-    let (at, middle) = (camera.design_point(world.at, room.window), rect.center());
-    world.toward = (at.y - middle.y).atan2(at.x - middle.x).to_degrees();
+    world.target = camera.design_point(world.at, room.window);
     let corner = Point::new(rect.x, rect.y);
     let device = room.mapping.point(corner);
     let whole = Point::new(device.x.round(), device.y.round());

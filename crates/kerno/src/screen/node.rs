@@ -37,9 +37,8 @@ pub(super) struct WorldBody {
     pub(super) value: usize,
     pub(super) pointer: Option<SpriteId>,
     pub(super) tail: Option<SpriteId>,
-    /// The way from the middle of the element to its place, in degrees clockwise from the
-    /// right.
-    pub(super) toward: f32,
+    /// Its place in design pixels, as it was found last.
+    pub(super) target: Point,
     pub(super) at: Point,
     /// Its place as it was found last.
     pub(super) label: LabelPlace,
@@ -240,7 +239,7 @@ impl Finder<'_> {
             value,
             pointer: self.optional(element, place.pointer.as_ref())?,
             tail: self.optional(element, place.tail.as_ref())?,
-            toward: 0.0,
+            target: Point::ORIGIN,
             at,
             label: LabelPlace {
                 rect: Rect::default(),

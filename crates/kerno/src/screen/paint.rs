@@ -1,5 +1,7 @@
 //! A screen drawn into a frame.
 
+use std::f32::consts::PI;
+
 use super::element::GaugeSide;
 use super::flow::mirrored;
 use super::node::{Body, FillBody, GaugeBody, IconsBody, Node, WorldBody};
@@ -241,28 +243,66 @@ impl Screen {
     }
 }
 
-/// Draws the sprite that points to a place out of sight, outside of the label's box, on the
-/// way there.
+/// Draws the sprite that points to the place: outside of the element's box, on the way there,
+/// and away from the corners.
 fn paint_pointer(world: &WorldBody, rect: Rect, scope: &mut Scope<'_>) -> Result<(), AtlasError> {
-    let (sprite, degrees) = match (world.pointer, world.label.pointer, world.tail) {
-        (Some(pointer), Some(degrees), _) => (pointer, degrees),
-        (_, _, Some(tail)) => (tail, world.toward),
-        _ => return Ok(()),
+    let pointer = world.pointer.filter(|_| world.label.pointer.is_some());
+    let Some(sprite) = pointer.or(world.tail) else {
+        return Ok(());
     };
-    let middle = rect.center();
-    let (down, right) = degrees.to_radians().sin_cos();
-    // Where the way leaves the box.
-    let reach = |half: f32, way: f32| match way.abs() > 1e-6 {
-        true => half / way.abs(),
-        false => f32::INFINITY,
+    let (middle, target) = (rect.center(), world.target);
+    let (x, y) = (target.x - middle.x, target.y - middle.y);
+    // The way leaves the box by its sides, or by its top or bottom.
+    let half = 0.5 * scope.atlas().sprite_size(sprite).height;
+    let room = half + CORNER;
+    let held = |at: f32, start: f32, end: f32| match end - start > 2.0 * room {
+        true => at.clamp(start + room, end - room),
+        false => (start + end) * 0.5,
     };
-    let far = reach(rect.width * 0.5, right).min(reach(rect.height * 0.5, down));
-    let at = middle + Offset::new(right * far, down * far);
-    let mut scope = scope
-        .scope()
-        .transform(Affine::rotation(degrees.to_radians()).about(at));
+    let is_beside = x.abs() * rect.height > y.abs() * rect.width;
+    let at = match is_beside {
+        true => {
+            let edge = if x > 0.0 { rect.right() } else { rect.x };
+            let along = middle.y + y * (rect.width * 0.5 / x.abs());
+            Point::new(edge, held(along, rect.y, rect.bottom()))
+        }
+        false => {
+            let edge = if y > 0.0 { rect.bottom() } else { rect.y };
+            let along = middle.x + x * (rect.height * 0.5 / y.abs().max(1e-6));
+            Point::new(held(along, rect.x, rect.right()), edge)
+        }
+    };
+    let straight = match (is_beside, x > 0.0, y > 0.0) {
+        (true, true, _) => 0.0,
+        (true, false, _) => PI,
+        (false, _, true) => PI * 0.5,
+        (false, _, false) => -PI * 0.5,
+    };
+    let turn = (target.y - at.y).atan2(target.x - at.x);
+    let askew = (turn - straight + PI).rem_euclid(2.0 * PI) - PI;
+    let (turn, at) = match pointer {
+        Some(_) => (turn, at),
+        // Askew, one corner of a tail's base would stand off the edge: it begins within the
+        // box, and leans no further than it can.
+        None => {
+            let askew = askew.clamp(-LEANING, LEANING);
+            let back = half * askew.tan().abs();
+            let (sine, cosine) = (straight + askew).sin_cos();
+            (
+                straight + askew,
+                at + Offset::new(-cosine * back, -sine * back),
+            )
+        }
+    };
+    let mut scope = scope.scope().transform(Affine::rotation(turn).about(at));
     scope.sprite(sprite, DrawSprite::at(at, Anchor::LEFT))
 }
+
+/// The farthest that a tail leans, in radians.
+const LEANING: f32 = 0.6;
+
+/// Space to the corners of a box that what points from it keeps, in design pixels.
+const CORNER: f32 = 6.0;
 
 /// The part of a gauge that a share of it fills.
 fn filled(inner: Rect, side: GaugeSide, share: f32) -> Rect {

@@ -592,7 +592,7 @@ impl ScenePlayer {
         }
         match &self.speech {
             Some(speech) => {
-                let text = speech.speech().layout().text().to_owned();
+                let text = without_sprites(speech.speech().layout().text());
                 let speaker = self.speaker_name.clone();
                 self.remember(Said {
                     speaker,
@@ -632,7 +632,7 @@ impl ScenePlayer {
     /// The words of something in a style.
     fn plain(&self, line: usize, source: &TextSource, style: &Style) -> Result<String, SceneError> {
         let read = self.texts.read(self.sources(), line, source, style)?;
-        Ok(read.text().to_owned())
+        Ok(without_sprites(read.text()))
     }
 
     /// The choices of a line that are offered now.
@@ -729,6 +729,11 @@ impl ScenePlayer {
     pub fn stop(&self) -> Option<Stop> {
         self.speech.as_ref()?.stop()
     }
+}
+
+/// A text without the signs that stand for sprites, and the space after them.
+fn without_sprites(text: &str) -> String {
+    text.replace("\u{fffc} ", "").replace('\u{fffc}', "")
 }
 
 /// A number of a scene's lines, by which what was saved is known to be of it.
