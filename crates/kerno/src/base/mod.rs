@@ -52,5 +52,5 @@ pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;
 pub(crate) use stamp::Stamp;
 #[cfg(feature = "files")]
-pub(crate) use toml_text::{TomlFault, line_of, parse};
+pub(crate) use toml_text::{LineIndex, TomlFault, line_of, parse};
 pub use treatment::{Band, BandSide, Join, Treatment};

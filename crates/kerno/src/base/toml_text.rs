@@ -27,6 +27,25 @@ pub(crate) fn line_of(text: &str, part: &Range<usize>) -> usize {
     1 + before.iter().filter(|byte| **byte == b'\n').count()
 }
 
+/// The lines of a text, to find many places of it.
+pub(crate) struct LineIndex {
+    /// Bytes of line ends.
+    ends: Vec<usize>,
+}
+
+impl LineIndex {
+    pub(crate) fn of(text: &str) -> Self {
+        Self {
+            ends: text.match_indices('\n').map(|(at, _)| at).collect(),
+        }
+    }
+
+    /// The line that a part of the text starts on, counted from 1.
+    pub(crate) fn line_of(&self, part: &Range<usize>) -> usize {
+        1 + self.ends.partition_point(|end| *end < part.start)
+    }
+}
+
 /// Says which key was meant where one is unknown; serde lists all in backticks.
 fn explained(message: &str) -> String {
     let mut quoted = message.split('`').skip(1).step_by(2);

@@ -11,7 +11,7 @@ use serde::Deserialize;
 use toml::Spanned;
 
 use super::{StyleFile, Value};
-use crate::base::{FileError, Limits, TomlFault, hint, line_of, parse, read_text};
+use crate::base::{FileError, Limits, LineIndex, TomlFault, hint, parse, read_text};
 use crate::text::Style;
 
 /// Texts by their keys, in several languages (`docs/screen.md`): a TOML file a language.
@@ -210,8 +210,9 @@ fn read(path: PathBuf, text: &str) -> Result<LanguageTable, FileError> {
     };
     let record: FileRecord = parse(text).map_err(fault)?;
     let stem = path.file_stem().unwrap_or_default().to_string_lossy();
+    let lines = LineIndex::of(text);
     let (tag, line) = match &record.language {
-        Some(tag) => (tag.get_ref().clone(), line_of(text, &tag.span())),
+        Some(tag) => (tag.get_ref().clone(), lines.line_of(&tag.span())),
         None => (stem.into_owned(), 1),
     };
     let locale = Locale::try_from_str(&tag).map_err(|_| {
@@ -221,7 +222,7 @@ fn read(path: PathBuf, text: &str) -> Result<LanguageTable, FileError> {
     let rules = rules(&locale);
     let mut texts = BTreeMap::new();
     for (key, record) in record.texts {
-        let line = line_of(text, &record.span());
+        let line = lines.line_of(&record.span());
         let forms = forms(record.into_inner(), rules.as_ref()).map_err(|problem| {
             let problem = format!("“{key}”: {problem}");
             fault(TomlFault { line, problem })

@@ -12,7 +12,7 @@ use super::graph;
 use super::records::{
     ChoiceRecord, ConditionRecord, Datum, LineRecord, SceneRecord, SpeakerRecord, ValueRecord,
 };
-use crate::base::{FileError, Limits, TomlFault, hint, parse, read_text};
+use crate::base::{FileError, Limits, LineIndex, TomlFault, hint, parse, read_text};
 use crate::markup::{TextSource, Value, ValueDeclaration};
 
 impl Scene {
@@ -42,7 +42,7 @@ impl Scene {
     fn read(path: &Path, text: &str) -> Result<Self, SceneError> {
         let reader = Reader {
             path,
-            breaks: text.match_indices('\n').map(|(at, _)| at).collect(),
+            lines: LineIndex::of(text),
         };
         let record: SceneRecord = parse(text)
             .map_err(|TomlFault { line, problem }| FileError::line(path, line, problem))?;
@@ -94,8 +94,7 @@ impl Scene {
 /// Says where in the file something is wrong.
 struct Reader<'a> {
     path: &'a Path,
-    /// Bytes of line ends.
-    breaks: Vec<usize>,
+    lines: LineIndex,
 }
 
 impl Reader<'_> {
@@ -104,7 +103,7 @@ impl Reader<'_> {
     }
 
     fn line_of(&self, at: &Range<usize>) -> usize {
-        1 + self.breaks.partition_point(|end| *end < at.start)
+        self.lines.line_of(at)
     }
 
     fn value(

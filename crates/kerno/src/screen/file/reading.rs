@@ -10,7 +10,7 @@ use super::records::{
     WorldRecord,
 };
 use crate::base::{
-    Anchor, Color, Corners, Insets, Limits, Offset, Point, Size, TomlFault, line_of, parse,
+    Anchor, Color, Corners, Insets, Limits, LineIndex, Offset, Point, Size, TomlFault, parse,
     read_text,
 };
 use crate::draw::RectStyle;
@@ -32,7 +32,7 @@ impl ScreenDescription {
             let path = path.to_owned();
             ScreenError::Io { path, source }
         })?;
-        Reader { path, text: &text }.description()
+        Reader::new(path, &text).description()
     }
 
     /// Reads the text of a screen file.
@@ -41,7 +41,7 @@ impl ScreenDescription {
     /// [`ScreenError::Line`] with the line that is wrong.
     pub fn from_toml(text: &str) -> Result<Self, ScreenError> {
         let path = Path::new("");
-        Reader { path, text }.description()
+        Reader::new(path, text).description()
     }
 }
 
@@ -49,9 +49,18 @@ impl ScreenDescription {
 struct Reader<'a> {
     path: &'a Path,
     text: &'a str,
+    lines: LineIndex,
 }
 
-impl Reader<'_> {
+impl<'a> Reader<'a> {
+    fn new(path: &'a Path, text: &'a str) -> Self {
+        Self {
+            path,
+            text,
+            lines: LineIndex::of(text),
+        }
+    }
+
     fn fault(&self, TomlFault { line, problem }: TomlFault) -> ScreenError {
         // A text without a file has lines all the same.
         let path = match self.path.as_os_str().is_empty() {
@@ -93,7 +102,7 @@ impl Reader<'_> {
     }
 
     fn element(&self, record: Spanned<ElementRecord>) -> Result<Element, ScreenError> {
-        let line = line_of(self.text, &record.span());
+        let line = self.lines.line_of(&record.span());
         let record = record.into_inner();
         let entry = Entry {
             name: &record.name,
