@@ -979,3 +979,108 @@ fn a_check_says_where_and_its_exit_code_counts() {
     let picture = Image::from_png_file(format!("{folder}/odd.plate.out-of-window.png"));
     assert!(picture.is_ok());
 }
+
+const SCENE: &str = concat!(
+    env!("CARGO_MANIFEST_DIR"),
+    "/../../demo/ferry/crossing.toml"
+);
+
+#[test]
+fn a_scene_is_played_as_text_pictures_and_subtitles() {
+    let said = output(&["play", SCENE, "--choose", "2"]);
+    assert!(
+        said.contains("Bram Tansy") && said.contains("chosen    • Raise the lantern"),
+        "{said}"
+    );
+    assert!(!said.contains("One stroke"), "that was the first answer");
+    let json: serde_json::Value =
+        serde_json::from_str(&output(&["play", SCENE, "--json"])).expect("JSON");
+    let lines = json["lines"].as_array().expect("lines");
+    assert_eq!(lines.len(), 6);
+    assert_eq!(lines[0]["speaker"], serde_json::Value::Null);
+    // Thirty letters a second, a rest of half a second and two of the pace.
+    let first = &lines[0]["pages"][0];
+    let letters = first["text"].as_str().expect("words").chars().count() as f64;
+    let seconds = letters / 30.0 + 0.5 + 0.4 + 0.15;
+    assert!(
+        (first["full"].as_f64().expect("seconds") - seconds).abs() < 0.02,
+        "{first}"
+    );
+    assert!(
+        lines[4]["cues"]
+            .as_array()
+            .is_some_and(|cues| cues.len() == 2)
+    );
+    let scratch = Scratch::new();
+    let (vtt, srt) = (scratch.path("a.vtt"), scratch.path("a.srt"));
+    output(&["play", SCENE, "--subtitles", &vtt]);
+    output(&["play", SCENE, "--subtitles", &srt, "--language", "de"]);
+    let vtt = fs::read_to_string(vtt).expect("subtitles");
+    assert!(
+        vtt.starts_with("WEBVTT\n\n1\n00:00:00.000 --> 00:00:0"),
+        "{vtt}"
+    );
+    assert!(vtt.contains("<v Odelle Marsh>“Keep that lamp high"));
+    let srt = fs::read_to_string(srt).expect("subtitles");
+    assert!(srt.starts_with("1\n00:00:00,000 --> ") && srt.contains("Odelle Marsh: „Haltet"));
+    let (moving, board) = (scratch.path("a.png"), scratch.path("b.png"));
+    output(&[
+        "play",
+        SCENE,
+        "-o",
+        &moving,
+        "--to",
+        "2",
+        "--size",
+        "320x180",
+        "--progress-bar",
+    ]);
+    let bytes = fs::read(&moving).expect("a PNG");
+    let has = |chunk: &[u8]| bytes.windows(4).any(|part| part == chunk);
+    assert!(
+        has(b"acTL") && has(b"fcTL") && has(b"fdAT"),
+        "it is animated"
+    );
+    assert!(Image::from_png_file(&moving).is_ok_and(|image| image.width() == 320));
+    output(&["play", SCENE, "--storyboard", &board, "--size", "320x180"]);
+    // Seven panels, three in a row, each 320 wide with space between.
+    assert!(Image::from_png_file(&board).is_ok_and(|image| image.width() == 3 * 344 + 24));
+    let frames = scratch.path("frames");
+    output(&[
+        "play",
+        SCENE,
+        "--frames",
+        &frames,
+        "--to",
+        "1",
+        "--frame-rate",
+        "5",
+    ]);
+    assert_eq!(fs::read_dir(frames).expect("a folder").count(), 6);
+    let refused = |more: &[&str]| refusal(1, &[&["play", SCENE], more].concat());
+    assert!(refused(&["--subtitles", "a.txt"]).contains("WebVTT or SubRip"));
+    assert!(refused(&["--choose", "9"]).contains("no answer 9"));
+    assert!(refused(&["--set", "fares=many"]).contains("is a number"));
+    assert!(refused(&["--language", "fr"]).contains("there are de, en, he"));
+    assert!(refusal(1, &["play", HUD]).contains("line "));
+}
+
+#[test]
+fn a_check_reads_scenes() {
+    assert!(output(&["check", SCENE, HUD]).contains("crossing.toml: nothing found"));
+    let scratch = Scratch::new();
+    let styles = concat!(
+        env!("CARGO_MANIFEST_DIR"),
+        "/../../demo/ferry/hud_styles.toml"
+    );
+    let words = "word after word ".repeat(60);
+    let scene = format!("styles = {styles:?}\nstyle = \"line\"\n[[lines]]\ntext = \"{words}\"\n");
+    let path = scratch.file("long.toml", scene.as_bytes());
+    let done = kerno(&["check", &path]).assert().code(1);
+    let said = String::from_utf8(done.get_output().stdout.clone()).expect("UTF-8");
+    assert!(
+        said.contains("long.toml, line 3: too-many-pages: it takes"),
+        "{said}"
+    );
+    assert!(output(&["check", &path, "--pages", "20"]).contains("nothing found"));
+}

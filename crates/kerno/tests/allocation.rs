@@ -8,16 +8,18 @@ use flate2::Compression;
 use flate2::write::GzEncoder;
 use kerno::atlas::SpriteOptions;
 use kerno::base::{Mapping, SharedBytes};
-use kerno::dialogue::{Pace, Timetable};
+use kerno::dialogue::{
+    Pace, PageSize, Speech, SpeechEvent, SpeechPlayer, Timetable, with_spoken_names,
+};
 use kerno::draw::RectStyle;
 use kerno::font::Synthesis;
 use kerno::markup::{
-    NumberFormat, NumberOptions, StringTables, StyleChange, StyleFile, ValueDeclaration,
+    Markup, NumberFormat, NumberOptions, StringTables, StyleChange, StyleFile, ValueDeclaration,
 };
 use kerno::outline::Outline;
 use kerno::raster::{GlyphRequest, Rasterizer, Subpixel};
 use kerno::screen::{Arrangement, Content, Element, Screen, ScreenDescription, TextContent};
-use kerno::text::{LayoutContext, LayoutOptions, Overflow, Span, TextAlign};
+use kerno::text::{LayoutContext, LayoutOptions, Overflow, Span, TextAlign, Wrap};
 use kerno::{
     Anchor, Atlas, DeviceSize, DrawText, Face, FrameBuilder, Point, Rect, Size, Style, TextLayout,
 };
@@ -175,6 +177,49 @@ fn a_warm_screen_takes_no_memory_and_little_in_all() {
     for number in [10_000.0, 24_680.0, 13_579.0] {
         assert_eq!(allocations(|| turn(&mut screen, number)), 0, "{number}");
     }
+}
+
+#[test]
+fn dialogue_that_plays_takes_no_memory() {
+    let face = Face::from_bytes(LATO).expect("a font");
+    let markup = with_spoken_names(Markup::new());
+    let words = "The @wave{fog} has teeth@cue(bell) tonight, @shake{ferryman}. ".repeat(12);
+    let text = markup
+        .read(&words, &Style::new(&face, 12.0))
+        .expect("a text");
+    let options = LayoutOptions::default().width(300.0).wrap(Wrap::Greedy);
+    let layout = text.lay_out(&options, &mut LayoutContext::new());
+    let speech = Speech::new(
+        layout.expect("a layout"),
+        &Pace::default(),
+        PageSize::Lines(4),
+    );
+    let mut player = SpeechPlayer::new(speech.expect("a speech"));
+    player.set_auto_advance(Some(100.0));
+    let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+    let mut shown = 0;
+    while !player.is_done() {
+        let taken = allocations(|| {
+            player.advance(1.0 / 60.0, &mut |event| {
+                shown += usize::from(matches!(event, SpeechEvent::Cluster { .. }));
+            });
+        });
+        assert_eq!(taken, 0, "after {shown} clusters");
+    }
+    assert_eq!(shown, player.speech().layout().clusters().len());
+    // A frame of it with its letters in motion, once their pictures are there.
+    let mut gather = || {
+        player.advance(1.0 / 60.0, &mut |_| {});
+        let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
+        let pose = |cluster: usize| player.pose(cluster, false);
+        let at = DrawText::at(Point::new(9.0, 9.0), Anchor::TOP_LEFT);
+        let layout = player.speech().layout();
+        frame.text_in_motion(layout, at, &pose).expect("room");
+        std::hint::black_box(builder.finish().quad_count());
+    };
+    gather();
+    gather();
+    assert_eq!(allocations(gather), 0);
 }
 
 #[test]

@@ -6,6 +6,7 @@ use kerno::markup::{StringTables, StyleFile};
 use kerno::screen::{Screen, ScreenDescription};
 use kerno::{Atlas, Face, Viewport};
 
+use super::stage::picture;
 use crate::error::CliError;
 
 /// The text element that is typed.
@@ -26,7 +27,7 @@ pub(crate) fn open(
     let description =
         ScreenDescription::from_toml(include_str!("../../../../demo/ferry/hud.toml"))?;
     let styles = include_str!("../../../../demo/ferry/hud_styles.toml");
-    let styles = StyleFile::from_toml(styles, faces)?;
+    let styles = StyleFile::from_toml_with(styles, faces, picture)?;
     let mut strings = StringTables::default();
     for (language, text) in STRINGS {
         strings.add(language, text)?;

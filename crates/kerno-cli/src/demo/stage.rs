@@ -39,6 +39,12 @@ pub(crate) fn faces() -> Result<[(&'static str, Face); 4], CliError> {
     ])
 }
 
+/// The picture of a sprite of the demo.
+pub(super) fn picture(name: &str) -> Option<Image> {
+    let (.., png) = SPRITES.iter().find(|(known, ..)| *known == name)?;
+    Image::from_png(png).ok()
+}
+
 /// A sprite: image pixels per design pixel, nine-slice borders in design
 /// pixels (top and bottom, left and right), how its middle fills its room, and
 /// the PNG.

@@ -1,5 +1,6 @@
 //! Pages of a text that is longer than its box.
 
+use std::cmp::Ordering;
 use std::ops::Range;
 
 use super::rest::Rest;
@@ -57,6 +58,37 @@ pub fn pages(layout: &TextLayout, size: PageSize) -> Vec<Page> {
             lines,
         });
         first += count;
+    }
+    pages
+}
+
+/// Cuts a text into pages that differ by a line: the text scrolls.
+pub(super) fn scrolling(layout: &TextLayout, size: PageSize) -> Vec<Page> {
+    let lines = layout.lines();
+    let mut first = 0;
+    let mut pages: Vec<Page> = Vec::new();
+    for end in 1..=lines.len() {
+        let last = &lines[end - 1];
+        let is_out = |first: usize| match size {
+            PageSize::Lines(count) => end - first > count.max(1),
+            // Not by a comparison that fails for what is no number.
+            PageSize::Height(height) => {
+                let used = last.top + last.height - lines[first].top;
+                used.partial_cmp(&(height + 0.01)) != Some(Ordering::Less)
+            }
+        };
+        let is_full = is_out(first);
+        while is_out(first) && first + 1 < end {
+            first += 1;
+        }
+        if !is_full {
+            pages.clear();
+        }
+        pages.push(Page {
+            lines: first..end,
+            clusters: lines[first].clusters.start..last.clusters.end,
+            top: lines[first].top,
+        });
     }
     pages
 }

@@ -103,6 +103,8 @@ const LONGEST: f64 = 864_000.0;
 enum Next {
     Moment(usize),
     Cluster(usize),
+    /// The text scrolls by a line.
+    Scroll,
     Stop(Stop),
 }
 
@@ -331,6 +333,7 @@ impl SpeechPlayer {
             return Next::Cluster(self.state.shown);
         }
         match self.state.page + 1 < self.speech.pages().len() {
+            true if self.speech.scrolls() => Next::Scroll,
             true => Next::Stop(Stop::PageFull),
             false => Next::Stop(Stop::Done),
         }
@@ -342,7 +345,7 @@ impl SpeechPlayer {
             Next::Moment(index) => timetable.moments()[*index].seconds,
             Next::Cluster(index) => timetable.time_of(*index).unwrap_or_default(),
             Next::Stop(Stop::Done) => timetable.duration(),
-            Next::Stop(_) => self.state.clock,
+            Next::Scroll | Next::Stop(_) => self.state.clock,
         }
     }
 
@@ -375,6 +378,10 @@ impl SpeechPlayer {
                     class: class(speech, cluster),
                     is_audible: speech.is_audible(cluster),
                 });
+            }
+            Next::Scroll => {
+                self.state.page += 1;
+                on(SpeechEvent::Page(self.state.page));
             }
             Next::Stop(stop) => self.halt(stop, on),
         }

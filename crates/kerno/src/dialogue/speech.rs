@@ -5,6 +5,7 @@ use std::sync::Arc;
 
 use super::instruction::Instruction;
 use super::motion::{LetterMotion, MotionMoment};
+use super::pages::scrolling;
 use super::{Pace, Page, PageSize, Timetable, TimetableError, pages};
 use crate::text::{ClusterPose, TextLayout};
 
@@ -31,6 +32,7 @@ pub struct Speech {
     layout: TextLayout,
     timetable: Timetable,
     pages: Vec<Page>,
+    scrolls: bool,
     motions: Vec<SpanMotion>,
     /// For each cluster whether it has a sound.
     audible: Vec<bool>,
@@ -85,6 +87,7 @@ impl Speech {
             audible: audible(&layout, &timetable),
             pages: pages(&layout, size),
             timetable,
+            scrolls: false,
             motions,
             layout,
         })
@@ -96,6 +99,20 @@ impl Speech {
         self.audible = audible(&self.layout, &timetable);
         self.timetable = timetable;
         self
+    }
+
+    /// The same text, that scrolls by lines in place of going on to pages: where the box is
+    /// full, its first line makes room for the next one, without a press.
+    #[must_use]
+    pub fn scrolling(mut self, size: PageSize) -> Self {
+        self.pages = scrolling(&self.layout, size);
+        self.scrolls = true;
+        self
+    }
+
+    /// Returns whether it scrolls by lines.
+    pub fn scrolls(&self) -> bool {
+        self.scrolls
     }
 
     /// Moves the parts with a mark of a name by a motion of one's own.

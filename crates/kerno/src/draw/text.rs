@@ -64,7 +64,23 @@ impl Motion<'_> {
     }
 }
 
+/// How a text is drawn where it is in no pose.
+#[derive(Clone, Copy)]
+struct Unposed {
+    draw: DrawText,
+    opacity: u8,
+    corner: DevicePoint,
+    space: Space,
+}
+
 impl Drawing<'_> {
+    fn restore(&mut self, before: Unposed) {
+        self.draw = before.draw;
+        self.opacity = before.opacity;
+        self.corner = before.corner;
+        self.space = before.space;
+    }
+
     fn placed(&self, glyph: &PlacedGlyph, layer: &EffectLayer) -> PlacedRequest<'_> {
         let Drawing {
             layout,
@@ -188,7 +204,7 @@ impl Scope<'_> {
 
     /// Draws a text whose clusters move: `pose` says how each one is drawn other than it
     /// stands. Clusters that are still have sharp edges on whole pixels; those in motion
-    /// glide between them. Plates, sprites and lines along letters stay in their places.
+    /// glide between them. Plates and lines along letters stay in their places.
     ///
     /// # Errors
     /// As [`Scope::text`].
@@ -263,8 +279,14 @@ impl Scope<'_> {
             let at = space.snapped(space.device(plate, corner));
             self.tinted(at, color, drawing);
         }
-        for (sprite, at) in layout.sprites(draw.shown()) {
-            self.inline_sprite(sprite, at, drawing)?;
+        for (cluster, sprite, at) in layout.placed_sprites(draw.shown()) {
+            let pose = drawing.motion.map(|motion| (motion.pose)(cluster));
+            let pose = pose.unwrap_or(ClusterPose::STILL);
+            if pose.is_seen() {
+                let before = self.pose(cluster, drawing, &pose);
+                self.inline_sprite(sprite, at, drawing)?;
+                drawing.restore(before);
+            }
         }
         // The layers below the fill of all letters lie beneath all letters: none covers its
         // neighbour. A line beneath letters is beneath them, one through them above (CSS
@@ -393,20 +415,31 @@ impl Scope<'_> {
         drawing: &mut Drawing<'a>,
         pose: &ClusterPose,
     ) -> Result<(), AtlasError> {
-        if pose.tint.alpha == 0 || pose.scale == 0.0 {
+        if !pose.is_seen() {
             return Ok(());
         }
-        let before = (drawing.draw, drawing.opacity, drawing.corner, drawing.space);
+        let before = self.pose(glyph.cluster as usize, drawing, pose);
+        let done = self.letter(glyph, layer, drawing);
+        drawing.restore(before);
+        done
+    }
+
+    /// Poses what is drawn next for a cluster; returns how it was.
+    fn pose(&self, cluster: usize, drawing: &mut Drawing<'_>, pose: &ClusterPose) -> Unposed {
+        let before = Unposed {
+            draw: drawing.draw,
+            opacity: drawing.opacity,
+            corner: drawing.corner,
+            space: drawing.space,
+        };
         drawing.draw.tint = drawing.draw.tint.multiplied(pose.tint);
         drawing.opacity = opacity(&self.state, &drawing.draw);
         if let Some(motion) = drawing.motion.filter(|_| !pose.is_in_place()) {
-            let cluster = &drawing.layout.clusters()[glyph.cluster as usize];
+            let cluster = &drawing.layout.clusters()[cluster];
             drawing.space = motion.posed(drawing.layout, cluster, pose);
             drawing.corner = motion.corner;
         }
-        let done = self.letter(glyph, layer, drawing);
-        (drawing.draw, drawing.opacity, drawing.corner, drawing.space) = before;
-        done
+        before
     }
 
     fn letter<'a>(

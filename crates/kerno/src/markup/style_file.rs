@@ -225,6 +225,9 @@ enum AlignEntry {
     Bottom,
 }
 
+/// Things that are open already, by their names.
+type Known<'a, T> = &'a dyn Fn(&str) -> Option<T>;
+
 /// Says where in the file something is wrong.
 struct Reader<'a> {
     path: &'a Path,
@@ -261,7 +264,7 @@ impl StyleFile {
                 path: path.to_owned(),
                 source,
             })?;
-        Self::read(path, &text, known)
+        Self::read(path, &text, (&known, &|_| None))
     }
 
     /// Reads the text of a style file; other files that it names are found from the working
@@ -273,13 +276,26 @@ impl StyleFile {
         text: &str,
         known: impl Fn(&str) -> Option<Face>,
     ) -> Result<Self, StyleFileError> {
-        Self::read(Path::new("styles"), text, known)
+        Self::from_toml_with(text, known, |_| None)
+    }
+
+    /// As [`StyleFile::from_toml`], with pictures of its sprites that are read already: `drawn`
+    /// is asked for the name of each before its file is read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_toml_with(
+        text: &str,
+        known: impl Fn(&str) -> Option<Face>,
+        drawn: impl Fn(&str) -> Option<Image>,
+    ) -> Result<Self, StyleFileError> {
+        Self::read(Path::new("styles"), text, (&known, &drawn))
     }
 
     fn read(
         path: &Path,
         text: &str,
-        known: impl Fn(&str) -> Option<Face>,
+        (known, drawn): (Known<'_, Face>, Known<'_, Image>),
     ) -> Result<Self, StyleFileError> {
         let mut reader = Reader {
             path,
@@ -320,7 +336,7 @@ impl StyleFile {
             file.defaults.insert(kind.clone(), style.get_ref().clone());
         }
         for (name, entry) in &entries.sprites {
-            let (sprite, picture) = reader.sprite(name, entry)?;
+            let (sprite, picture) = reader.sprite(name, entry, drawn(name))?;
             file.markup = file.markup.sprite(ICON, sprite);
             file.pictures.push((name.clone(), picture));
         }
@@ -560,10 +576,16 @@ impl Reader<'_> {
         &self,
         name: &str,
         entry: &SpriteEntry,
+        drawn: Option<Image>,
     ) -> Result<(InlineSprite, Image), StyleFileError> {
-        let file = self.beside(entry.picture.get_ref());
-        let picture = Image::from_png_file(file);
-        let picture = picture.map_err(self.error_in(&entry.picture.span(), "picture"))?;
+        let picture = match drawn {
+            Some(picture) => picture,
+            None => {
+                let file = self.beside(entry.picture.get_ref());
+                let picture = Image::from_png_file(file);
+                picture.map_err(self.error_in(&entry.picture.span(), "picture"))?
+            }
+        };
         let natural = Size::new(picture.width() as f32, picture.height() as f32);
         let height = self.length(&entry.height, "height")?;
         let align = match entry.align {

@@ -4,11 +4,11 @@ use super::element::{Content, Length};
 use super::node::Body;
 use super::{Screen, ScreenDescription, ScreenError};
 use crate::base::{Size, hint};
-use crate::dialogue::{ScenePlayer, SpeechPlayer};
+use crate::dialogue::{ScenePlayer, SpeechPlayer, Stop};
 use crate::markup::{Value, ValueDeclaration};
 
 /// Values of a dialogue element that are true or false.
-const FLAGS: [&str; 3] = ["open", "waiting", "choosing"];
+const FLAGS: [&str; 4] = ["open", "waiting", "more", "choosing"];
 
 /// Values of a dialogue element that are texts.
 const TEXTS: [&str; 2] = ["speaker", "portrait"];
@@ -71,7 +71,7 @@ impl Screen {
 
     /// Shows the line at hand of a scene in a dialogue element. The element has values for
     /// what is around it, named after it: `line.open` (somebody speaks), `line.speaker`,
-    /// `line.portrait`, `line.waiting` (for a press), `line.choosing`, and `line.choice-1` to
+    /// `line.portrait`, `line.waiting` (for a press), `line.more` (pages), `line.choosing`, and `line.choice-1` to
     /// `line.choice-6`. Call it in every frame; where nothing changed it takes no memory.
     ///
     /// # Errors
@@ -108,6 +108,7 @@ impl Screen {
         let flags = [
             scene.line().is_some(),
             scene.is_waiting(),
+            scene.stop() == Some(Stop::PageFull),
             scene.choice_texts().next().is_some(),
         ];
         for (value, flag) in FLAGS.into_iter().zip(flags) {

@@ -40,6 +40,11 @@ impl ClusterPose {
         }
     }
 
+    /// Returns whether something of it is seen.
+    pub fn is_seen(&self) -> bool {
+        self.tint.alpha > 0 && self.scale != 0.0
+    }
+
     /// Returns whether it moves nothing: it may have another colour.
     pub fn is_in_place(&self) -> bool {
         self.offset == Offset::ZERO && self.scale == 1.0 && self.rotation == 0.0

@@ -111,6 +111,15 @@ impl TextLayout {
     /// pixels from the block's top left corner. Those that were left out are not among
     /// them.
     pub fn sprites(&self, shown: Range<usize>) -> impl Iterator<Item = (&InlineSprite, Rect)> {
+        let sprites = self.placed_sprites(shown);
+        sprites.map(|(_, sprite, at)| (sprite, at))
+    }
+
+    /// As [`TextLayout::sprites`], each with its cluster.
+    pub(crate) fn placed_sprites(
+        &self,
+        shown: Range<usize>,
+    ) -> impl Iterator<Item = (usize, &InlineSprite, Rect)> {
         let has_some = self.spans.iter().any(|span| span.sprite.is_some());
         let spans = has_some.then(|| self.span_clusters());
         let spans = spans.into_iter().flatten();
@@ -123,6 +132,7 @@ impl TextLayout {
             let (above, _) = sprite.extent(self.style(span));
             let top = line.baseline - above;
             Some((
+                clusters.start,
                 sprite,
                 Rect::new(cluster.x, top, sprite.width(), sprite.height),
             ))

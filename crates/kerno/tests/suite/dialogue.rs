@@ -465,6 +465,24 @@ fn clusters_are_drawn_from_any_on_and_where_they_move() {
     drawn(|scope| {
         scope
             .text_in_motion(&layout, at, &odd)
-            .expect("nothing is drawn")
+            .expect("nothing is drawn");
     });
+}
+
+#[test]
+fn a_text_may_scroll_by_lines() {
+    let speech = Speech::new(marked("a\nb\nc\nd"), &pace(), PageSize::Lines(3));
+    let speech = speech.expect("a speech").scrolling(PageSize::Lines(3));
+    let lines = speech.pages().iter().map(|page| page.lines.clone());
+    assert_eq!(lines.collect::<Vec<_>>(), [0..3, 1..4]);
+    let mut player = SpeechPlayer::new(speech);
+    let mut events = Vec::new();
+    player.advance(9.0, &mut |event| {
+        if !matches!(event, SpeechEvent::Cluster { .. }) {
+            events.push(format!("{event:?}"));
+        }
+    });
+    // It scrolls without a press, and ends where all is said.
+    assert_eq!(events, ["Page(1)", "Stop(Done)"]);
+    assert_eq!(player.page().map(|page| page.clusters.clone()), Some(2..7));
 }

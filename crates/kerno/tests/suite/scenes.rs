@@ -1,9 +1,11 @@
 //! Scenes: what is refused, how they are played, what the check finds.
 
-use kerno::Size;
+use kerno::bake::Manifest;
 use kerno::base::full_message;
 use kerno::dialogue::{SavedScene, Scene, SceneCheck, SceneEvent, ScenePlayer};
 use kerno::markup::{Markup, StringTables, StyleChange, StyleFile};
+use kerno::screen::Screen;
+use kerno::{Atlas, DeviceSize, Size};
 use proptest::prelude::*;
 
 use crate::support::{FERRY, lato};
@@ -303,4 +305,88 @@ fn a_text_without_its_markup_is_what_is_said() {
     );
     assert_eq!(Markup::strip("@value(fares, digits=4) aboard"), " aboard");
     assert_eq!(Markup::strip("@broken(x"), "");
+}
+
+#[test]
+fn a_scene_is_shown_on_a_screen() {
+    let mut atlas = Atlas::default();
+    let sprites = Manifest::from_file(format!("{FERRY}/sprites.toml")).expect("sprites");
+    sprites.add_sprites_to(&mut atlas).expect("room");
+    let screen = Screen::from_file(format!("{FERRY}/talk.toml"), &mut atlas);
+    let mut screen = screen.expect("a screen");
+    let view = screen
+        .viewport(DeviceSize::new(1280, 720))
+        .expect("a window");
+    screen.arrange(&view, &atlas).expect("arranged");
+    let room = screen.dialogue_room("line").expect("a dialogue element");
+    assert_eq!(room, Size::new(404.0, 48.0));
+    assert_eq!(screen.dialogue_room("box"), None);
+    let mut player =
+        ScenePlayer::from_file(format!("{FERRY}/crossing.toml"), room).expect("a scene");
+    let mut look = |screen: &mut Screen, player: &ScenePlayer| {
+        screen.show_dialogue("line", player).expect("shown");
+        let frame = screen.frame(&mut atlas, &view).expect("a frame");
+        assert!(frame.batches.len() <= 1);
+        let quads = frame.quad_count();
+        let names = [
+            "box",
+            "nameplate",
+            "portrait",
+            "oar",
+            "answer-1",
+            "answer-3",
+        ];
+        (names.map(|name| screen.element_rect(name).is_some()), quads)
+    };
+    assert_eq!(
+        look(&mut screen, &player),
+        ([false; 6], 0),
+        "nobody speaks yet"
+    );
+    player.advance(0.5, &mut |_| {}).expect("played");
+    let (seen, few) = look(&mut screen, &player);
+    assert_eq!(
+        seen,
+        [true, false, false, false, false, false],
+        "the narrator has no name"
+    );
+    player.advance(0.5, &mut |_| {}).expect("played");
+    assert!(look(&mut screen, &player).1 > few, "more letters");
+    player.press(&mut |_| {}).expect("pressed");
+    assert_eq!(
+        look(&mut screen, &player).0,
+        [true, false, false, true, false, false]
+    );
+    player.press(&mut |_| {}).expect("pressed");
+    player.advance(0.1, &mut |_| {}).expect("played");
+    assert_eq!(
+        look(&mut screen, &player).0,
+        [true, true, true, false, false, false]
+    );
+    while player.choices().is_empty() {
+        player.press(&mut |_| {}).expect("pressed");
+    }
+    assert_eq!(
+        look(&mut screen, &player).0,
+        [true, true, true, false, true, true]
+    );
+    assert_eq!(
+        screen.text("answer-1-words").map(kerno::TextLayout::text),
+        Some("Sound the bell")
+    );
+    let error = screen
+        .show_dialogue("lin", &player)
+        .expect_err("no such element");
+    assert!(error.to_string().contains("did you mean “line”"), "{error}");
+    // What the screen gives itself is neither asked for nor written.
+    screen
+        .set_all(&std::collections::BTreeMap::<&str, f64>::new())
+        .expect("no values");
+    assert!(
+        !screen
+            .description()
+            .to_toml()
+            .expect("words")
+            .contains("line.open\" =")
+    );
 }

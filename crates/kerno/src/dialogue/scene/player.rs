@@ -46,6 +46,7 @@ pub struct ScenePlayer {
     /// The box that lines are laid out in.
     room: Size,
     options: LayoutOptions,
+    scrolls: bool,
     pace: Pace,
     context: LayoutContext,
     /// The line at hand.
@@ -174,6 +175,7 @@ impl ScenePlayer {
             values: values.collect(),
             room,
             options: LayoutOptions::default().wrap(Wrap::Greedy),
+            scrolls: false,
             pace: Pace::default(),
             context: LayoutContext::new(),
             at: 0,
@@ -268,6 +270,15 @@ impl ScenePlayer {
     /// As [`ScenePlayer::set_room`].
     pub fn set_options(&mut self, options: LayoutOptions) -> Result<(), SceneError> {
         self.options = options;
+        self.lay_out_again(false)
+    }
+
+    /// Scrolls long lines in place of going on to pages: [`Speech::scrolling`].
+    ///
+    /// # Errors
+    /// As [`ScenePlayer::set_room`].
+    pub fn set_scrolling(&mut self, scrolls: bool) -> Result<(), SceneError> {
+        self.scrolls = scrolls;
         self.lay_out_again(false)
     }
 
@@ -625,8 +636,12 @@ impl ScenePlayer {
         let layout = text.lay_out(&options, &mut self.context)?;
         let factor = speaker(&self.scene, line).map_or(1.0, |speaker| speaker.pace);
         let pace = self.pace.times(factor);
-        let speech = Speech::new(layout, &pace, PageSize::Height(self.room.height))?;
-        Ok(Some(SpeechPlayer::new(speech)))
+        let size = PageSize::Height(self.room.height);
+        let speech = Speech::new(layout, &pace, size)?;
+        Ok(Some(SpeechPlayer::new(match self.scrolls {
+            true => speech.scrolling(size),
+            false => speech,
+        })))
     }
 
     /// The words of something in a style.
