@@ -8,11 +8,16 @@ mod description;
 mod error;
 mod graph;
 mod player;
+mod questions;
 mod reading;
 mod records;
+mod saved;
+mod settings;
 mod texts;
+mod wording;
 
 pub use check::{SceneCheck, SceneFinding, SceneFindingKind};
 pub use description::{Choice, Condition, Scene, SceneLine, Speaker, Test};
 pub use error::SceneError;
-pub use player::{Said, SavedScene, SceneEvent, ScenePlayer};
+pub use player::{Said, SceneEvent, ScenePlayer};
+pub use saved::SavedScene;
