@@ -10,7 +10,7 @@ mod color;
 mod corners;
 mod device;
 mod edges;
-#[cfg(feature = "files")]
+#[cfg(feature = "screens")]
 mod file_error;
 mod files;
 mod geometry;
@@ -38,7 +38,7 @@ pub(crate) use color::straight;
 pub use corners::Corners;
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
-#[cfg(feature = "files")]
+#[cfg(feature = "screens")]
 pub use file_error::FileError;
 pub(crate) use files::{read_file, read_text};
 pub use geometry::{Anchor, Insets, Offset, Point, Rect, Size};
@@ -46,11 +46,15 @@ pub use image::{Image, ImageError};
 pub use limits::Limits;
 pub(crate) use message::debug_in_full;
 pub use message::full_message;
-pub(crate) use nearest::{hint, nearest};
+#[cfg(feature = "screens")]
+pub(crate) use nearest::hint;
+pub(crate) use nearest::nearest;
 #[cfg(feature = "files")]
 pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;
 pub(crate) use stamp::Stamp;
+#[cfg(feature = "screens")]
+pub(crate) use toml_text::LineIndex;
 #[cfg(feature = "files")]
-pub(crate) use toml_text::{LineIndex, TomlFault, line_of, parse};
+pub(crate) use toml_text::{TomlFault, line_of, parse};
 pub use treatment::{Band, BandSide, Join, Treatment};

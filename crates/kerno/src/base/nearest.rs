@@ -24,6 +24,7 @@ pub(crate) fn nearest<'a>(
 }
 
 /// “; did you mean …?” where a known name is near.
+#[cfg(feature = "screens")]
 pub(crate) fn hint<'a>(name: &str, known: impl IntoIterator<Item = &'a str>) -> String {
     nearest(name, known).map_or_else(String::new, |near| format!("; did you mean “{near}”?"))
 }

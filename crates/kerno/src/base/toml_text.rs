@@ -28,11 +28,13 @@ pub(crate) fn line_of(text: &str, part: &Range<usize>) -> usize {
 }
 
 /// The lines of a text, to find many places of it.
+#[cfg(feature = "screens")]
 pub(crate) struct LineIndex {
     /// Bytes of line ends.
     ends: Vec<usize>,
 }
 
+#[cfg(feature = "screens")]
 impl LineIndex {
     pub(crate) fn of(text: &str) -> Self {
         Self {

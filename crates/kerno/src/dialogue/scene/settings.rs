@@ -42,7 +42,7 @@ impl ScenePlayer {
         self.lay_out_again(false)
     }
 
-    /// Scrolls long lines in place of going on to pages: [`Speech::scrolling`].
+    /// Scrolls long lines in place of going on to pages: [`Speech::scrolling`](crate::dialogue::Speech::scrolling).
     ///
     /// # Errors
     /// As [`ScenePlayer::set_room`].
@@ -82,7 +82,8 @@ impl ScenePlayer {
     }
 
     /// Goes on by itself where it waits: see
-    /// [`SpeechPlayer::set_auto_advance`]. Choices wait for the player.
+    /// [`SpeechPlayer::set_auto_advance`](crate::dialogue::SpeechPlayer::set_auto_advance). Choices
+    /// wait for the player.
     pub fn set_auto_advance(&mut self, clusters_per_second: Option<f64>) {
         self.auto = clusters_per_second;
         self.settings();
