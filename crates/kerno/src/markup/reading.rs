@@ -339,6 +339,7 @@ impl StyledText {
     }
 
     /// Its parts in their order, for who puts something between them.
+    #[cfg(feature = "screens")]
     pub(crate) fn parts(&self) -> &[OwnedSpan] {
         &self.parts
     }
