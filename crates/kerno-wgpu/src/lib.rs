@@ -1,7 +1,8 @@
 //! Draws the frames of Kerno on a GPU, by wgpu: one pipeline for every kind of quad, pages
 //! uploaded as far as they changed, vertices in one buffer that is used again.
 //!
-//! What goes in: the caller's device, queue and render pass, a [`Frame`] and the [`Atlas`] it
+//! What goes in: the caller's device, queue and render pass, a [frame](kerno::draw::Frame) and the
+//! [atlas](kerno::Atlas) it
 //! was gathered with. What comes out: the pixels of the canvas, within 2/255 a channel.
 //!
 //! ```no_run
