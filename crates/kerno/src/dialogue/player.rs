@@ -96,8 +96,8 @@ pub enum SpeechEvent<'a> {
 /// The fewest seconds that a text waits before it goes on by itself.
 const LEAST_WAIT: f64 = 1.2;
 
-/// The longest time that is played at once, in seconds: ten days.
-const LONGEST: f64 = 864_000.0;
+/// The longest time that is played at once, in seconds: more was no time that somebody read.
+const LONGEST: f64 = 3600.0;
 
 /// What comes next on a page.
 enum Next {

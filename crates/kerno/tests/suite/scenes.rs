@@ -158,6 +158,12 @@ fn another_box_keeps_the_place_in_the_text() {
     player.set_room(Size::new(60.0, 14.0)).expect("a box");
     let speech = player.speech().expect("a line");
     assert!(speech.speech().pages().len() > 1 && speech.visible() == shown);
+    // A box as large as its text.
+    let free = Size::new(f32::INFINITY, f32::INFINITY);
+    player.set_room(free).expect("a box");
+    let speech = player.speech().expect("a line");
+    assert_eq!(speech.speech().layout().lines().len(), 1);
+    assert!(speech.visible() == shown);
 }
 
 #[test]

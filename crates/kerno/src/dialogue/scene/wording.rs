@@ -70,7 +70,9 @@ impl ScenePlayer {
             direction: self.texts.options(&self.strings).direction,
             ..self.options
         };
-        let options = options.width(self.room.width);
+        // A box as wide as its text has no width of its own.
+        let width = Some(self.room.width).filter(|width| width.is_finite());
+        let options = options.width(width);
         let layout = text.lay_out(&options, &mut self.context)?;
         let factor = speaker(&self.scene, line).map_or(1.0, |speaker| speaker.pace);
         let pace = self.pace.times(factor);
