@@ -127,6 +127,7 @@ fn screens(criterion: &mut Criterion) {
     let view = screen.viewport(window).expect("a window");
     group.bench_function("unchanged", |bencher| {
         bencher.iter(|| {
+            screen.advance(1.0 / 60.0);
             black_box(
                 screen
                     .frame(&mut atlas, &view)

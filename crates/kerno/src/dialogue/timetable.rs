@@ -19,7 +19,7 @@ use crate::text::{Mark, TextLayout};
 /// assert!(timetable.is_done_at(timetable.duration()));
 /// # Ok::<(), kerno::dialogue::TimetableError>(())
 /// ```
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Timetable {
     /// The time of each cluster, in seconds, never falling.
     times: Vec<f64>,
@@ -94,6 +94,45 @@ struct Stretch {
     factor: Option<f64>,
 }
 
+impl Stretch {
+    /// The factor of the pace at a byte, and whether what is there appears with what is before.
+    fn at(open: &[Self], byte: usize) -> (f64, bool) {
+        let factors = open.iter().filter_map(|stretch| stretch.factor);
+        let follows = |stretch: &Self| stretch.factor.is_none() && stretch.start < byte;
+        (factors.product(), open.iter().any(follows))
+    }
+}
+
+/// A timetable on its way.
+#[derive(Default)]
+struct Writing {
+    table: Timetable,
+    now: f64,
+}
+
+impl Writing {
+    /// Adds something that happens now, before the next cluster. A rest takes its time.
+    fn happen(&mut self, kind: MomentKind) {
+        let rest = match kind {
+            MomentKind::Rest(seconds) if seconds <= 0.0 => return,
+            MomentKind::Rest(seconds) => seconds,
+            _ => 0.0,
+        };
+        self.table.moments.push(Moment {
+            seconds: self.now,
+            cluster: self.table.times.len(),
+            kind,
+        });
+        self.now += rest;
+    }
+
+    /// Shows the next cluster after some seconds.
+    fn show(&mut self, after: f64) {
+        self.now += after;
+        self.table.times.push(self.now);
+    }
+}
+
 /// A mark between two clusters.
 struct Point {
     byte: usize,
@@ -114,78 +153,41 @@ impl Timetable {
         let mut stretches = stretches.into_iter().peekable();
         let mut open: Vec<Stretch> = Vec::new();
         let step = 1.0 / f64::from(pace.clusters_per_second);
-        let text = layout.text();
-        let clusters = layout.clusters();
-        let mut moments = Vec::new();
-        let mut times = Vec::with_capacity(clusters.len());
-        let mut now = 0.0;
-        let rest = |now: &mut f64, seconds: f64, cluster: usize, moments: &mut Vec<Moment>| {
-            if seconds > 0.0 {
-                moments.push(Moment {
-                    seconds: *now,
-                    cluster,
-                    kind: MomentKind::Rest(seconds),
-                });
-                *now += seconds;
-            }
-        };
-        let mut due = Rest::None;
-        let mut before = ' ';
+        let (text, clusters) = (layout.text(), layout.clusters());
+        let mut writing = Writing::default();
+        writing.table.times.reserve(clusters.len());
+        let (mut due, mut before) = (Rest::None, ' ');
         for (index, cluster) in clusters.iter().enumerate() {
             let start = cluster.start as usize;
             while let Some(point) = points.next_if(|point| point.byte <= start) {
-                match point.kind {
-                    MomentKind::Rest(seconds) => rest(&mut now, seconds, index, &mut moments),
-                    kind => moments.push(Moment {
-                        seconds: now,
-                        cluster: index,
-                        kind,
-                    }),
-                }
+                writing.happen(point.kind);
             }
             while let Some(stretch) = stretches.next_if(|stretch| stretch.start <= start) {
                 open.push(stretch);
             }
             open.retain(|stretch| start < stretch.end);
-            let (mut factor, mut follows) = (1.0, false);
-            for stretch in &open {
-                match stretch.factor {
-                    Some(times) => factor *= times,
-                    None => follows |= stretch.start < start,
-                }
-            }
+            let (factor, follows) = Stretch::at(&open, start);
             let part = &text[start..cluster.end as usize];
             let mark = part.chars().next().unwrap_or(' ');
-            if mark.is_whitespace() || due.needs_no_space(mark) {
-                let seconds = due.seconds(pace) / factor;
-                rest(
-                    &mut now,
-                    if follows { 0.0 } else { seconds },
-                    index,
-                    &mut moments,
-                );
+            let is_rest = mark.is_whitespace() || due.needs_no_space(mark);
+            if is_rest && !follows {
+                writing.happen(MomentKind::Rest(due.seconds(pace) / factor));
+            }
+            if is_rest {
                 due = Rest::None;
             }
             let is_new_line = index > 0 && clusters[index - 1].line != cluster.line;
             if is_new_line && !follows {
-                rest(&mut now, f64::from(pace.line_rest), index, &mut moments);
+                writing.happen(MomentKind::Rest(f64::from(pace.line_rest)));
             }
             due = due.after(mark, before);
             before = mark;
-            now += if follows { 0.0 } else { step / factor };
-            times.push(now);
+            writing.show(if follows { 0.0 } else { step / factor });
         }
         for point in points {
-            match point.kind {
-                MomentKind::Rest(seconds) => rest(&mut now, seconds, clusters.len(), &mut moments),
-                kind => moments.push(Moment {
-                    seconds: now,
-                    cluster: clusters.len(),
-                    kind,
-                }),
-            }
+            writing.happen(point.kind);
         }
-        Ok(Self { times, moments })
+        Ok(writing.table)
     }
 
     /// The number of clusters that are visible `seconds` after the start; none before it

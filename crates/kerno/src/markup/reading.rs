@@ -478,14 +478,7 @@ impl<'a> Reader<'a> {
         let sprites = self.markup.sprites.iter();
         let is_sprite = sprites.clone().any(|(known, _)| known == name);
         if !is_sprite && !self.markup.marks.iter().any(|known| known == name) {
-            let styles = self.markup.styles.iter().map(|(name, _)| name.as_str());
-            let known = styles
-                .chain(self.markup.marks.iter().map(String::as_str))
-                .chain(self.markup.ranges.iter().map(String::as_str))
-                .chain(sprites.map(|(name, _)| name.as_str()));
-            let hint = nearest(name, known)
-                .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
-            return Err(self.error(start, format!("there is no “{name}”{hint}")));
+            return Err(self.unknown(start, name));
         }
         if has_content {
             let problem = format!("“{name}” takes no content; leave the braces out");
@@ -505,6 +498,18 @@ impl<'a> Reader<'a> {
                 Ok(())
             }
         }
+    }
+
+    /// The error about a name that is not there.
+    fn unknown(&self, start: usize, name: &str) -> MarkupError {
+        let markup = self.markup;
+        let known = markup.styles.iter().map(|(name, _)| name.as_str());
+        let marks = markup.marks.iter().chain(&markup.ranges);
+        let sprites = markup.sprites.iter().map(|(name, _)| name.as_str());
+        let known = known.chain(marks.map(String::as_str)).chain(sprites);
+        let hint = nearest(name, known)
+            .map_or_else(String::new, |near| format!("; did you mean “{near}”?"));
+        self.error(start, format!("there is no “{name}”{hint}"))
     }
 
     /// Adds a mark at the end of the text so far.

@@ -133,7 +133,8 @@ impl Screen {
         let seconds = if seconds > 0.0 { seconds } else { 0.0 };
         let before = self.time;
         self.time += seconds;
-        for node in &mut self.nodes {
+        for index in &self.living {
+            let node = &mut self.nodes[*index];
             let moved = match &mut node.body {
                 Body::Gauge(gauge) => gauge.advance(seconds as f32),
                 Body::Sprite(sprite) => sprite.animation.as_ref().is_some_and(|animation| {
@@ -165,6 +166,9 @@ impl Screen {
             !(is_over && motion.pose(f32::INFINITY) == Pose::STILL)
         });
         motions.push((now, motion));
+        if !self.living.contains(&index) {
+            self.living.push(index);
+        }
         self.is_changed = true;
         Ok(())
     }

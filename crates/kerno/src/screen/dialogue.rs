@@ -1,6 +1,6 @@
 //! Dialogue on a screen.
 
-use super::element::{Content, Length};
+use super::element::{Content, Element, Length};
 use super::node::Body;
 use super::{Screen, ScreenDescription, ScreenError};
 use crate::base::{Size, hint};
@@ -18,6 +18,12 @@ const CHOICES: [&str; 6] = [
     "choice-1", "choice-2", "choice-3", "choice-4", "choice-5", "choice-6",
 ];
 
+/// The names of the values of a dialogue element: `line.open`, and so on.
+pub(super) fn own_values(element: &Element) -> impl Iterator<Item = String> {
+    let names = FLAGS.iter().chain(&TEXTS).chain(&CHOICES);
+    names.map(|value| format!("{}.{value}", element.name))
+}
+
 /// A value of a dialogue.
 #[derive(Clone, Copy)]
 enum Shown<'a> {
@@ -31,16 +37,17 @@ impl ScreenDescription {
         let elements = self.elements.iter();
         let own = elements.filter(|element| element.content == Content::Dialogue);
         for element in own {
-            let flags = FLAGS.iter().map(|name| (name, Value::Flag(false)));
-            let texts = TEXTS.iter().chain(&CHOICES);
-            let texts = texts.map(|name| (name, Value::Text(String::new())));
-            for (value, start) in flags.chain(texts) {
-                let name = format!("{}.{value}", element.name);
-                if !self.values.iter().any(|known| known.name == name) {
-                    let mut declared = ValueDeclaration::new(&name, start);
-                    declared.is_own = true;
-                    self.values.push(declared);
+            for (at, name) in own_values(element).enumerate() {
+                if self.values.iter().any(|known| known.name == name) {
+                    continue;
                 }
+                let start = match at < FLAGS.len() {
+                    true => Value::Flag(false),
+                    false => Value::Text(String::new()),
+                };
+                let mut declared = ValueDeclaration::new(&name, start);
+                declared.is_own = true;
+                self.values.push(declared);
             }
         }
         self
@@ -80,24 +87,20 @@ impl Screen {
     pub fn show_dialogue(&mut self, name: &str, scene: &ScenePlayer) -> Result<(), ScreenError> {
         let index = self.names.get(name).copied();
         let body = index.map(|index| &mut self.nodes[index].body);
-        let (Some(index), Some(Body::Dialogue(player))) = (index, body) else {
+        let (Some(index), Some(Body::Dialogue(dialogue))) = (index, body) else {
             let near = hint(name, self.names.keys().map(String::as_str));
             let problem = format!("there is no dialogue element “{name}”{near}");
             return Err(ScreenError::Value(problem));
         };
-        let is_other = match (player.as_deref_mut(), scene.speech()) {
+        let is_other = match (&mut dialogue.player, scene.speech()) {
             (Some(player), Some(speech)) => {
                 let before = page_lines(player);
                 self.is_changed |= player.become_like(speech);
                 page_lines(player) != before
             }
             (None, None) => false,
-            (None, Some(speech)) => {
-                *player = Some(Box::new(speech.clone()));
-                true
-            }
-            (Some(_), None) => {
-                *player = None;
+            (player, speech) => {
+                *player = speech.cloned();
                 true
             }
         };
@@ -111,32 +114,24 @@ impl Screen {
             scene.stop() == Some(Stop::PageFull),
             scene.choice_texts().next().is_some(),
         ];
-        for (value, flag) in FLAGS.into_iter().zip(flags) {
-            self.set_own(name, value, Shown::Flag(flag))?;
-        }
-        for (value, text) in TEXTS
-            .into_iter()
-            .zip([scene.speaker_name(), scene.portrait()])
-        {
-            self.set_own(name, value, Shown::Text(text.unwrap_or_default()))?;
-        }
-        let mut choices = scene.choice_texts();
-        for value in CHOICES {
-            let text = choices.next().unwrap_or_default();
-            self.set_own(name, value, Shown::Text(text))?;
+        let texts = [scene.speaker_name(), scene.portrait()];
+        let texts = texts.map(Option::unwrap_or_default).into_iter();
+        let choices = scene.choice_texts().chain(std::iter::repeat(""));
+        let texts = texts.chain(choices).map(Shown::Text);
+        let shown = flags.into_iter().map(Shown::Flag).chain(texts);
+        let count = FLAGS.len() + TEXTS.len() + CHOICES.len();
+        for (at, to) in shown.take(count).enumerate() {
+            self.set_own(index, at, to)?;
         }
         Ok(())
     }
 
     /// Sets a value of a dialogue element, where it is another one.
-    fn set_own(&mut self, element: &str, value: &str, to: Shown<'_>) -> Result<(), ScreenError> {
-        let found = self.description.values.iter().position(|known| {
-            let rest = known.name.strip_prefix(element);
-            rest.and_then(|rest| rest.strip_prefix('.')) == Some(value)
-        });
-        let Some(index) = found else {
+    fn set_own(&mut self, node: usize, at: usize, to: Shown<'_>) -> Result<(), ScreenError> {
+        let Body::Dialogue(dialogue) = &self.nodes[node].body else {
             return Ok(());
         };
+        let index = dialogue.values[at];
         let to = match (&self.handed[index], to) {
             (Value::Flag(known), Shown::Flag(flag)) if *known != flag => Value::Flag(flag),
             (Value::Text(known), Shown::Text(text)) if known != text => {
@@ -149,7 +144,7 @@ impl Screen {
     }
 }
 
-/// What the size of a dialogue element goes by: the text, and the lines of it that are shown.
+/// The text of a dialogue element, and the lines of it that are shown: its size goes by them.
 fn page_lines(player: &SpeechPlayer) -> (usize, std::ops::Range<usize>) {
     let lines = player.page().map_or(0..0, |page| page.lines.clone());
     (std::ptr::from_ref(player.speech()).addr(), lines)

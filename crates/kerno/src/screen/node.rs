@@ -1,5 +1,6 @@
 //! Elements with all that they need to be arranged and drawn.
 
+use super::dialogue::own_values;
 use super::element::{Content, Element, Gauge, GaugeFill, IconRow, WorldPlace};
 use super::text_body::TextBody;
 use super::{LabelPlace, Motion, Pose, ScreenDescription, ScreenError};
@@ -71,7 +72,7 @@ impl Node {
         self.motions = before.motions;
         match (&mut self.body, before.body) {
             (Body::Gauge(gauge), Body::Gauge(before)) => *gauge = before,
-            (Body::Dialogue(player), Body::Dialogue(before)) => *player = before,
+            (Body::Dialogue(dialogue), Body::Dialogue(before)) => *dialogue = before,
             _ => {}
         }
     }
@@ -95,8 +96,16 @@ pub(super) enum Body {
     Rect(RectStyle),
     Gauge(Box<GaugeBody>),
     Icons(IconsBody),
+    Dialogue(Box<DialogueBody>),
+}
+
+/// A place for the line of a scene.
+#[derive(Debug)]
+pub(super) struct DialogueBody {
     /// The line that is spoken, once there is one.
-    Dialogue(Option<Box<SpeechPlayer>>),
+    pub(super) player: Option<SpeechPlayer>,
+    /// Its own values, by their numbers, in the order of their names.
+    pub(super) values: Vec<usize>,
 }
 
 #[derive(Debug)]
@@ -255,7 +264,14 @@ impl Finder<'_> {
     pub(super) fn body(&self, element: &Element, values: &[Value]) -> Result<Body, ScreenError> {
         Ok(match &element.content {
             Content::None | Content::Text(_) => Body::None,
-            Content::Dialogue => Body::Dialogue(None),
+            Content::Dialogue => {
+                let own = own_values(element);
+                let own = own.map(|name| self.description.value_index(element, &name));
+                Body::Dialogue(Box::new(DialogueBody {
+                    player: None,
+                    values: own.collect::<Result<_, _>>()?,
+                }))
+            }
             Content::Panel(name) => Body::Panel(self.sprite(element, name)?),
             Content::Tiles(name) => {
                 let sprite = self.sprite(element, name)?;
@@ -336,6 +352,15 @@ impl Finder<'_> {
 }
 
 impl Body {
+    /// Returns whether it may look otherwise as time goes by.
+    pub(super) fn lives(&self) -> bool {
+        match self {
+            Self::Gauge(_) => true,
+            Self::Sprite(sprite) => sprite.animation.is_some(),
+            _ => false,
+        }
+    }
+
     /// The values that it shows, by their numbers.
     pub(super) fn values(&self) -> Vec<usize> {
         match self {
@@ -353,7 +378,7 @@ impl Body {
     pub(super) fn intrinsic_size(&self) -> Option<Size> {
         match self {
             Self::Sprite(sprite) => Some(sprite.size),
-            Self::Dialogue(Some(player)) => Some(spoken_size(player)),
+            Self::Dialogue(body) => body.player.as_ref().map(spoken_size),
             Self::Icons(icons) => {
                 let count = f32::from(icons.row.count);
                 let gaps = (count - 1.0).max(0.0) * icons.row.gap;

@@ -133,8 +133,11 @@ impl Screen {
             Body::Rect(style) => scope.styled_rect(rect, *style)?,
             Body::Gauge(gauge) => self.gauge(gauge, rect, scope)?,
             Body::Icons(icons) => self.icons(icons, rect, scope)?,
-            Body::Dialogue(Some(player)) => self.speech(node, player, scope)?,
-            Body::Dialogue(None) => {}
+            Body::Dialogue(dialogue) => {
+                if let Some(player) = &dialogue.player {
+                    self.speech(node, player, scope)?;
+                }
+            }
         }
         Ok(())
     }

@@ -75,6 +75,8 @@ pub struct Screen {
     pub(super) changed_texts: Vec<usize>,
     /// Places of texts in the last frame.
     pub(super) places: Places,
+    /// Elements that may look otherwise as time goes by: gauges, animations, those in motion.
+    pub(super) living: Vec<usize>,
     /// Sprites whose names changed.
     pub(super) renamed: Vec<usize>,
     pub(super) laid_out: usize,
@@ -169,6 +171,7 @@ impl Screen {
             is_changed: true,
             changed_texts: Vec::new(),
             places: Places::new(),
+            living: Vec::new(),
             renamed: Vec::new(),
             laid_out: 0,
             builder: FrameBuilder::new(),
@@ -215,6 +218,11 @@ impl Screen {
             });
         self.renamed = sprites.map(|(index, _)| index).collect();
         self.changed_texts.clear();
+        let living = nodes
+            .iter()
+            .enumerate()
+            .filter(|(_, node)| node.body.lives());
+        self.living = living.map(|(index, _)| index).collect();
         (self.nodes, self.names, self.roots) = (nodes, names, roots);
         (self.is_loose, self.is_changed) = (true, true);
     }
@@ -252,8 +260,11 @@ impl Screen {
             self.spread(value)?;
         }
         // What moves goes on: the elements are the same, in the same order.
-        for (node, before) in self.nodes.iter_mut().zip(before) {
+        for (index, (node, before)) in self.nodes.iter_mut().zip(before).enumerate() {
             node.go_on(before);
+            if !node.motions.is_empty() && !node.body.lives() {
+                self.living.push(index);
+            }
         }
         Ok(())
     }

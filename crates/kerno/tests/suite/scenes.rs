@@ -240,6 +240,20 @@ fn what_is_wrong_is_told_with_its_line() {
 }
 
 #[test]
+fn answers_that_are_all_missing_are_passed() {
+    let line = "[[lines]]\nchoices = [{ text = \"Pay\", when = \"rich\" }]\n";
+    let head = "[values]\nrich = { start = false }\n";
+    // As many in a row as would not fit on a stack.
+    let many = format!("{head}{}[[lines]]\ntext = \"Row.\"\n", line.repeat(50_000));
+    let mut player = open(&many).expect("a scene");
+    player.advance(0.1, &mut |_| {}).expect("played");
+    assert_eq!(player.line(), Some(50_000));
+    let circle = format!("{head}{line}label = \"here\"\njump = \"here\"\n");
+    let error = open(&circle).expect_err("it may go round for ever");
+    assert!(error.contains("without a word"), "{error}");
+}
+
+#[test]
 fn the_check_finds_what_was_planted() {
     let find = |text: &str| {
         let scene = Scene::from_toml(text).expect("a scene");

@@ -85,7 +85,9 @@ fn passed(scene: &Scene, at: usize) -> Result<Vec<usize>, FileError> {
     if line.condition.is_some() {
         next.push(at + 1);
     }
-    if line.is_silent() {
+    // Answers may all be missing.
+    let may_be_silent = line.choices.iter().all(|choice| choice.condition.is_some());
+    if line.text.is_none() && may_be_silent {
         match &line.jump {
             Some(label) => next.push(scene.target(line.line, label)?),
             None if line.ends => {}

@@ -326,10 +326,17 @@ impl ScenePlayer {
                 at = self.after(at);
                 continue;
             }
+            let offered = self.offer(line)?;
+            if line.text.is_none() && offered.is_empty() {
+                at = self.after(at);
+                continue;
+            }
+            self.offered = offered;
             return self.begin(at, line, on);
         }
     }
 
+    /// Begins a line whose answers are known.
     fn begin(
         &mut self,
         at: usize,
@@ -341,7 +348,6 @@ impl ScenePlayer {
         self.phase = Phase::Speaking;
         self.name_speaker(line)?;
         self.speech = self.spoken(line)?;
-        self.offered = self.offer(line)?;
         self.settings();
         on(SceneEvent::Line {
             index: at,
@@ -361,7 +367,6 @@ impl ScenePlayer {
                 });
                 Ok(())
             }
-            None if self.offered.is_empty() => self.enter(self.after(at), on),
             None => {
                 self.phase = Phase::Choosing;
                 on(SceneEvent::Choices);
