@@ -1,5 +1,10 @@
 // The shaders of docs/drawing.md.
-struct Window { size: vec2<f32>, mask_size: vec2<f32>, color_size: vec2<f32> };
+struct Window {
+    transform: mat4x4<f32>,
+    mask_size: vec2<f32>,
+    color_size: vec2<f32>,
+    white: f32,
+};
 @group(0) @binding(0) var<uniform> window: Window;
 @group(0) @binding(1) var masks: texture_2d_array<f32>;
 @group(0) @binding(2) var colors: texture_2d_array<f32>;
@@ -19,8 +24,8 @@ fn corner(
     @location(2) color: vec4<f32>,    // Unorm8x4
     @location(3) shade: vec4<u32>,    // Uint8x4
 ) -> Corner {
-    let place = position / window.size * 2.0 - 1.0;
-    return Corner(vec4(place.x, -place.y, 0.0, 1.0), vec2<f32>(texel) / 8.0, color, shade);
+    let place = window.transform * vec4(position, 0.0, 1.0);
+    return Corner(place, vec2<f32>(texel) / 8.0, color, shade);
 }
 
 // The colour of a pixel of a quad.

@@ -33,7 +33,12 @@ impl GroupTarget {
                 sample_count: samples,
                 dimension: TextureDimension::D2,
                 format: target.format,
-                usage: TextureUsages::RENDER_ATTACHMENT | TextureUsages::TEXTURE_BINDING,
+                // Only what is resolved is read: a texture of several samples that could be
+                // read stays empty on OpenGL.
+                usage: match samples {
+                    1 => TextureUsages::RENDER_ATTACHMENT | TextureUsages::TEXTURE_BINDING,
+                    _ => TextureUsages::RENDER_ATTACHMENT,
+                },
                 view_formats: &[],
             });
             texture.create_view(&TextureViewDescriptor::default())

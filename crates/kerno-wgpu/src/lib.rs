@@ -23,17 +23,21 @@
 //! ```
 //!
 //! Without groups a frame is one draw call in the caller's own pass: [`Renderer::prepare`] and
-//! [`Renderer::draw_in_pass`].
+//! [`Renderer::draw_in_pass`]. A frame that stands in the world is drawn under the caller's own
+//! matrix: [`WorldFrame`]. On a small adapter, make the atlas with [`atlas_options`].
 
 #![forbid(unsafe_code)]
 
+mod buffers;
 mod error;
 mod groups;
 mod pages;
 mod pipeline;
 mod renderer;
 mod target;
+mod world;
 
 pub use error::RenderError;
 pub use renderer::Renderer;
-pub use target::Target;
+pub use target::{Target, atlas_options};
+pub use world::WorldFrame;

@@ -3,10 +3,11 @@
 use wgpu::{
     BindGroupLayout, BindGroupLayoutDescriptor, BindGroupLayoutEntry, BindingType, BlendComponent,
     BlendFactor, BlendOperation, BlendState, BufferBindingType, ColorTargetState, ColorWrites,
-    Device, FragmentState, MultisampleState, PipelineLayoutDescriptor, PrimitiveState,
-    RenderPipeline, RenderPipelineDescriptor, SamplerBindingType, ShaderModule,
-    ShaderModuleDescriptor, ShaderSource, ShaderStages, TextureSampleType, TextureViewDimension,
-    VertexAttribute, VertexBufferLayout, VertexState, VertexStepMode,
+    CompareFunction, DepthStencilState, Device, FragmentState, MultisampleState,
+    PipelineLayoutDescriptor, PrimitiveState, RenderPipeline, RenderPipelineDescriptor,
+    SamplerBindingType, ShaderModule, ShaderModuleDescriptor, ShaderSource, ShaderStages,
+    TextureFormat, TextureSampleType, TextureViewDimension, VertexAttribute, VertexBufferLayout,
+    VertexState, VertexStepMode,
 };
 
 use crate::Target;
@@ -14,7 +15,12 @@ use crate::Target;
 /// Layouts and pipelines for a target.
 #[derive(Debug)]
 pub(crate) struct Pipelines {
+    /// Quads of the window, in the caller's pass.
     pub(crate) quads: RenderPipeline,
+    /// Quads in the world, in the caller's pass.
+    pub(crate) quads_in_world: RenderPipeline,
+    /// Quads in a pass of the renderer's own, which has no depth buffer.
+    pub(crate) own_quads: RenderPipeline,
     pub(crate) quad_layout: BindGroupLayout,
     pub(crate) group: RenderPipeline,
     pub(crate) group_layout: BindGroupLayout,
@@ -56,12 +62,7 @@ impl Pipelines {
             label: Some("kerno group"),
             entries: &[uniform, entry(1, texture(TextureViewDimension::D2))],
         });
-        let is_linear = target.format.is_srgb();
-        let quads = format!(
-            "{}\n{}",
-            include_str!("frame.wgsl"),
-            include_str!("light.wgsl")
-        );
+        let quads = [include_str!("frame.wgsl"), include_str!("light.wgsl")].join("\n");
         let quads = module(device, &quads);
         let group = module(device, include_str!("group.wgsl"));
         let corners = VertexBufferLayout {
@@ -69,20 +70,31 @@ impl Pipelines {
             step_mode: VertexStepMode::Vertex,
             attributes: &ATTRIBUTES,
         };
+        let fragment = match target.holds_light() {
+            true => "pixel_in_light",
+            false => "pixel",
+        };
+        let quads = |depth| {
+            let stages = (&quads, fragment);
+            pipeline(
+                (device, target),
+                &quad_layout,
+                stages,
+                &[Some(corners.clone())],
+                depth,
+            )
+        };
+        let always = |(format, _)| (format, CompareFunction::Always);
         Self {
-            quads: pipeline(
-                (device, target, &quad_layout),
-                (
-                    &quads,
-                    "corner",
-                    if is_linear { "pixel_in_light" } else { "pixel" },
-                ),
-                &[Some(corners)],
-            ),
+            quads: quads(target.depth.map(always)),
+            quads_in_world: quads(target.depth),
+            own_quads: quads(None),
             group: pipeline(
-                (device, target, &group_layout),
-                (&group, "corner", "pixel"),
+                (device, target),
+                &group_layout,
+                (&group, "pixel"),
                 &[],
+                None,
             ),
             quad_layout,
             group_layout,
@@ -115,9 +127,11 @@ fn texture(view_dimension: TextureViewDimension) -> BindingType {
 }
 
 fn pipeline(
-    (device, target, layout): (&Device, &Target, &BindGroupLayout),
-    (module, vertex, fragment): (&ShaderModule, &str, &str),
+    (device, target): (&Device, &Target),
+    layout: &BindGroupLayout,
+    (module, fragment): (&ShaderModule, &str),
     buffers: &[Option<VertexBufferLayout<'_>>],
+    depth: Option<(TextureFormat, CompareFunction)>,
 ) -> RenderPipeline {
     let layout = device.create_pipeline_layout(&PipelineLayoutDescriptor {
         label: Some("kerno"),
@@ -129,12 +143,18 @@ fn pipeline(
         layout: Some(&layout),
         vertex: VertexState {
             module,
-            entry_point: Some(vertex),
+            entry_point: Some("corner"),
             compilation_options: Default::default(),
             buffers,
         },
         primitive: PrimitiveState::default(),
-        depth_stencil: None,
+        depth_stencil: depth.map(|(format, test)| DepthStencilState {
+            format,
+            depth_write_enabled: Some(false),
+            depth_compare: Some(test),
+            stencil: Default::default(),
+            bias: Default::default(),
+        }),
         multisample: MultisampleState {
             count: target.samples,
             ..MultisampleState::default()

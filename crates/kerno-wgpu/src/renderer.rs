@@ -2,14 +2,15 @@
 
 use kerno::Atlas;
 use kerno::atlas::PageKind;
-use kerno::draw::{Frame, Pass};
+use kerno::draw::{Batch, Frame, Pass};
 use wgpu::{
-    BindGroup, BindGroupDescriptor, BindGroupEntry, BindingResource, Buffer, BufferDescriptor,
-    BufferUsages, Color, CommandEncoder, Device, FilterMode, IndexFormat, LoadOp, Operations,
-    Queue, RenderPass, RenderPassColorAttachment, RenderPassDescriptor, Sampler, SamplerDescriptor,
-    StoreOp, TextureView,
+    BindGroup, BindGroupDescriptor, BindGroupEntry, BindingResource, Buffer, Color, CommandEncoder,
+    Device, FilterMode, LoadOp, Operations, Queue, RenderPass, RenderPassColorAttachment,
+    RenderPassDescriptor, RenderPipeline, Sampler, SamplerDescriptor, StoreOp, TextureView,
 };
 
+use crate::WorldFrame;
+use crate::buffers::{FrameBuffers, Uniform};
 use crate::groups::GroupTarget;
 use crate::pages::Pages;
 use crate::pipeline::Pipelines;
@@ -17,71 +18,22 @@ use crate::{RenderError, Target};
 
 /// Draws frames on a GPU. One renderer is for one device and one format of target; it keeps a
 /// copy of one atlas.
+///
+/// A device that is lost takes its renderers with it: calls on them do nothing that can be
+/// seen, and do not panic. Make a new renderer with the new device: the atlas stays as it is,
+/// and the next frame uploads it whole.
 #[derive(Debug)]
 pub struct Renderer {
     target: Target,
     pipelines: Pipelines,
     sampler: Sampler,
-    /// Sizes of the window and of the pages.
-    uniform: Buffer,
-    sizes: [f32; 8],
     masks: Pages,
     colors: Pages,
-    bound: BindGroup,
-    vertices: Kept,
-    indices: Kept,
+    /// Goes up whenever there is another texture for the pages.
+    generation: u64,
+    window: FrameBuffers,
     groups: Vec<GroupTarget>,
     uploaded: u64,
-}
-
-/// A buffer with what is in it, so that the same is not uploaded twice.
-#[derive(Debug)]
-struct Kept {
-    buffer: Buffer,
-    bytes: Vec<u8>,
-    usage: BufferUsages,
-}
-
-impl Kept {
-    fn new(device: &Device, usage: BufferUsages) -> Self {
-        Self {
-            buffer: buffer(device, 4096, usage),
-            bytes: Vec::new(),
-            usage,
-        }
-    }
-
-    /// Uploads what is other than before; returns the number of bytes.
-    fn write(&mut self, device: &Device, queue: &Queue, bytes: &[u8]) -> Result<u64, RenderError> {
-        if self.bytes == bytes {
-            return Ok(0);
-        }
-        let wanted = bytes.len() as u64;
-        let most = device.limits().max_buffer_size;
-        if wanted > most {
-            return Err(RenderError::TooManyQuads {
-                bytes: wanted,
-                most,
-            });
-        }
-        if wanted > self.buffer.size() {
-            let size = wanted.next_power_of_two().min(most);
-            self.buffer = buffer(device, size, self.usage);
-        }
-        queue.write_buffer(&self.buffer, 0, bytes);
-        self.bytes.clear();
-        self.bytes.extend_from_slice(bytes);
-        Ok(wanted)
-    }
-}
-
-fn buffer(device: &Device, size: u64, usage: BufferUsages) -> Buffer {
-    device.create_buffer(&BufferDescriptor {
-        label: Some("kerno"),
-        size,
-        usage: usage | BufferUsages::COPY_DST,
-        mapped_at_creation: false,
-    })
 }
 
 impl Renderer {
@@ -94,21 +46,14 @@ impl Renderer {
             min_filter: FilterMode::Linear,
             ..SamplerDescriptor::default()
         });
-        let uniform = buffer(device, 32, BufferUsages::UNIFORM);
-        let masks = Pages::new(device, PageKind::Mask);
-        let colors = Pages::new(device, PageKind::Color);
-        let bound = bind(device, &pipelines, (&uniform, &sampler), [&masks, &colors]);
         Self {
             target,
             pipelines,
             sampler,
-            uniform,
-            sizes: [0.0; 8],
-            masks,
-            colors,
-            bound,
-            vertices: Kept::new(device, BufferUsages::VERTEX),
-            indices: Kept::new(device, BufferUsages::INDEX),
+            masks: Pages::new(device, PageKind::Mask),
+            colors: Pages::new(device, PageKind::Color),
+            generation: 1,
+            window: FrameBuffers::new(device),
             groups: Vec::new(),
             uploaded: 0,
         }
@@ -125,12 +70,11 @@ impl Renderer {
         self.target.size = size;
     }
 
-    /// Forgets what was uploaded: after the device was lost, or for another atlas.
+    /// Forgets what was uploaded: for another atlas.
     pub fn forget(&mut self) {
         self.masks.forget();
         self.colors.forget();
-        self.vertices.bytes.clear();
-        self.indices.bytes.clear();
+        self.window.forget();
     }
 
     /// Bytes of vertices and indices that were uploaded since it was asked last. Those of
@@ -151,35 +95,81 @@ impl Renderer {
         frame: &Frame<'_>,
         atlas: &Atlas,
     ) -> Result<(), RenderError> {
-        let masks = self.masks.upload(device, queue, atlas)?;
-        let colors = self.colors.upload(device, queue, atlas)?;
-        if masks || colors {
-            let pages = [&self.masks, &self.colors];
-            let shared = (&self.uniform, &self.sampler);
-            self.bound = bind(device, &self.pipelines, shared, pages);
-        }
-        let vertices = bytemuck::cast_slice(frame.vertices);
-        self.uploaded += self.vertices.write(device, queue, vertices)?;
-        let indices = bytemuck::cast_slice(frame.indices);
-        self.uploaded += self.indices.write(device, queue, indices)?;
-        let size = self.target.size;
-        let [mask_width, mask_height] = self.masks.size();
-        let [color_width, color_height] = self.colors.size();
-        let sizes = [
-            size.width as f32,
-            size.height as f32,
-            mask_width,
-            mask_height,
-            color_width,
-            color_height,
-            0.0,
-            0.0,
-        ];
-        if sizes != self.sizes {
-            queue.write_buffer(&self.uniform, 0, bytemuck::bytes_of(&sizes));
-            self.sizes = sizes;
+        self.upload_pages(device, queue, atlas)?;
+        let uniform = self.uniform(self.target.transform());
+        self.uploaded += self.window.write((device, queue), frame, uniform)?;
+        if !self.window.is_bound(self.generation) {
+            let group = self.bound(device, &self.window.uniform);
+            self.window.bind(group, self.generation);
         }
         Ok(())
+    }
+
+    /// Uploads what a frame in the world needs, as far as it changed. The matrix leads from the
+    /// frame's device pixels (x, y, 0, 1) to clip space, column by column: the camera's times
+    /// the one that places the frame's picture in the world, y down.
+    ///
+    /// # Errors
+    /// As [`Renderer::prepare`].
+    pub fn prepare_world(
+        &mut self,
+        device: &Device,
+        queue: &Queue,
+        world: &mut WorldFrame,
+        matrix: [[f32; 4]; 4],
+        frame: &Frame<'_>,
+        atlas: &Atlas,
+    ) -> Result<(), RenderError> {
+        self.upload_pages(device, queue, atlas)?;
+        let uniform = self.uniform(matrix);
+        self.uploaded += world.buffers.write((device, queue), frame, uniform)?;
+        if !world.buffers.is_bound(self.generation) {
+            let group = self.bound(device, &world.buffers.uniform);
+            world.buffers.bind(group, self.generation);
+        }
+        Ok(())
+    }
+
+    fn upload_pages(
+        &mut self,
+        device: &Device,
+        queue: &Queue,
+        atlas: &Atlas,
+    ) -> Result<(), RenderError> {
+        let masks = self.masks.upload(device, queue, atlas)?;
+        let colors = self.colors.upload(device, queue, atlas)?;
+        self.generation += u64::from(masks || colors);
+        Ok(())
+    }
+
+    fn uniform(&self, transform: [[f32; 4]; 4]) -> Uniform {
+        Uniform {
+            transform,
+            mask_size: self.masks.size(),
+            color_size: self.colors.size(),
+            white: self.target.white,
+            unused: [0.0; 3],
+        }
+    }
+
+    /// The numbers of a frame and the pages, as the shaders see them.
+    fn bound(&self, device: &Device, uniform: &Buffer) -> BindGroup {
+        let resources = [
+            uniform.as_entire_binding(),
+            BindingResource::TextureView(&self.masks.view),
+            BindingResource::TextureView(&self.colors.view),
+            BindingResource::Sampler(&self.sampler),
+        ];
+        let mut binding = 0..;
+        let entries = resources.map(|resource| BindGroupEntry {
+            binding: binding.next().unwrap_or_default(),
+            resource,
+        });
+        device.create_bind_group(&BindGroupDescriptor {
+            label: Some("kerno"),
+            layout: &self.pipelines.quad_layout,
+            entries: &entries,
+        })
     }
 
     /// Draws a prepared frame in the caller's own pass, in one draw call a batch: one, as long
@@ -192,24 +182,28 @@ impl Renderer {
         pass: &mut RenderPass<'_>,
         frame: &Frame<'_>,
     ) -> Result<(), RenderError> {
-        if frame.batches.iter().any(|batch| batch.pass != Pass::Same) {
-            return Err(RenderError::HasGroups);
-        }
-        if self.target.is_empty() || frame.indices.is_empty() {
-            return Ok(());
-        }
-        self.bind_quads(pass);
-        for batch in frame.batches {
-            pass.draw_indexed(batch.indices.clone(), 0, 0..1);
+        has_no_groups(frame)?;
+        if !self.target.is_empty() {
+            draw_batches(pass, &self.pipelines.quads, &self.window, frame.batches);
         }
         Ok(())
     }
 
-    fn bind_quads(&self, pass: &mut RenderPass<'_>) {
-        pass.set_pipeline(&self.pipelines.quads);
-        pass.set_bind_group(0, &self.bound, &[]);
-        pass.set_vertex_buffer(0, self.vertices.buffer.slice(..));
-        pass.set_index_buffer(self.indices.buffer.slice(..), IndexFormat::Uint32);
+    /// Draws a prepared frame in the world, in the caller's own pass, in one draw call a batch.
+    /// What is nearer hides it, if the [target](Target::depth) has a depth buffer.
+    ///
+    /// # Errors
+    /// [`RenderError::HasGroups`] for a frame with groups.
+    pub fn draw_world(
+        &self,
+        pass: &mut RenderPass<'_>,
+        world: &WorldFrame,
+        frame: &Frame<'_>,
+    ) -> Result<(), RenderError> {
+        has_no_groups(frame)?;
+        let pipeline = &self.pipelines.quads_in_world;
+        draw_batches(pass, pipeline, &world.buffers, frame.batches);
+        Ok(())
     }
 
     /// Prepares a frame and draws it over what is on a view, in passes of its own: one, and two
@@ -255,12 +249,7 @@ impl Renderer {
                 pass.set_bind_group(0, &drawn, &[]);
                 pass.draw(0..3, 0..1);
             }
-            if !own.is_empty() {
-                self.bind_quads(&mut pass);
-                for batch in own {
-                    pass.draw_indexed(batch.indices.clone(), 0, 0..1);
-                }
-            }
+            draw_batches(&mut pass, &self.pipelines.own_quads, &self.window, own);
             drop(pass);
             let Some((turn, later)) = after.split_first() else {
                 return Ok(());
@@ -300,6 +289,29 @@ impl Renderer {
     }
 }
 
+fn has_no_groups(frame: &Frame<'_>) -> Result<(), RenderError> {
+    match frame.batches.iter().all(|batch| batch.pass == Pass::Same) {
+        true => Ok(()),
+        false => Err(RenderError::HasGroups),
+    }
+}
+
+fn draw_batches(
+    pass: &mut RenderPass<'_>,
+    pipeline: &RenderPipeline,
+    buffers: &FrameBuffers,
+    batches: &[Batch],
+) {
+    if batches.iter().all(|batch| batch.indices.is_empty()) {
+        return;
+    }
+    pass.set_pipeline(pipeline);
+    buffers.set(pass);
+    for batch in batches {
+        pass.draw_indexed(batch.indices.clone(), 0, 0..1);
+    }
+}
+
 fn pass<'a>(
     encoder: &'a mut CommandEncoder,
     view: &TextureView,
@@ -321,35 +333,5 @@ fn pass<'a>(
             },
         })],
         ..RenderPassDescriptor::default()
-    })
-}
-
-fn bind(
-    device: &Device,
-    pipelines: &Pipelines,
-    (uniform, sampler): (&Buffer, &Sampler),
-    [masks, colors]: [&Pages; 2],
-) -> BindGroup {
-    device.create_bind_group(&BindGroupDescriptor {
-        label: Some("kerno"),
-        layout: &pipelines.quad_layout,
-        entries: &[
-            BindGroupEntry {
-                binding: 0,
-                resource: uniform.as_entire_binding(),
-            },
-            BindGroupEntry {
-                binding: 1,
-                resource: BindingResource::TextureView(&masks.view),
-            },
-            BindGroupEntry {
-                binding: 2,
-                resource: BindingResource::TextureView(&colors.view),
-            },
-            BindGroupEntry {
-                binding: 3,
-                resource: BindingResource::Sampler(sampler),
-            },
-        ],
     })
 }

@@ -11,107 +11,13 @@ use kerno::{
 };
 use kerno_wgpu::{RenderError, Renderer, Target};
 use wgpu::{
-    BufferDescriptor, BufferUsages, CommandEncoderDescriptor, Device, DeviceDescriptor, Extent3d,
-    Instance, InstanceDescriptor, LoadOp, MapMode, Operations, PollType, Queue,
-    RenderPassColorAttachment, RenderPassDescriptor, RequestAdapterOptions, StoreOp,
-    TexelCopyBufferInfo, TexelCopyBufferLayout, Texture, TextureDescriptor, TextureDimension,
-    TextureFormat, TextureUsages,
+    CommandEncoderDescriptor, Operations, RenderPassColorAttachment, RenderPassDescriptor,
+    TextureFormat,
 };
 
+use crate::gpu::{SIZE, clear, device, read, target};
+
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
-
-/// A device without a window: that of the software adapter where there is no other.
-fn device() -> (Device, Queue) {
-    let instance = Instance::new(InstanceDescriptor::new_without_display_handle());
-    let adapter = pollster::block_on(instance.request_adapter(&RequestAdapterOptions::default()));
-    let adapter = adapter.expect(
-        "a graphics adapter, without which nothing is tested: install Mesa's software drivers",
-    );
-    let limits = wgpu::Limits::downlevel_defaults().using_resolution(adapter.limits());
-    let options = DeviceDescriptor {
-        required_limits: limits,
-        ..DeviceDescriptor::default()
-    };
-    pollster::block_on(adapter.request_device(&options)).expect("a device")
-}
-
-const SIZE: DeviceSize = DeviceSize::new(640, 360);
-
-fn target(device: &Device, format: TextureFormat) -> Texture {
-    device.create_texture(&TextureDescriptor {
-        label: None,
-        size: Extent3d {
-            width: SIZE.width,
-            height: SIZE.height,
-            depth_or_array_layers: 1,
-        },
-        mip_level_count: 1,
-        sample_count: 1,
-        dimension: TextureDimension::D2,
-        format,
-        usage: TextureUsages::RENDER_ATTACHMENT | TextureUsages::COPY_SRC,
-        view_formats: &[],
-    })
-}
-
-/// The pixels of a texture.
-fn read(device: &Device, queue: &Queue, texture: &Texture) -> Vec<[u8; 4]> {
-    // Rows of 2,560 bytes, which is a multiple of 256.
-    let row = SIZE.width * 4;
-    let buffer = device.create_buffer(&BufferDescriptor {
-        label: None,
-        size: u64::from(row * SIZE.height),
-        usage: BufferUsages::COPY_DST | BufferUsages::MAP_READ,
-        mapped_at_creation: false,
-    });
-    let mut encoder = device.create_command_encoder(&CommandEncoderDescriptor::default());
-    encoder.copy_texture_to_buffer(
-        texture.as_image_copy(),
-        TexelCopyBufferInfo {
-            buffer: &buffer,
-            layout: TexelCopyBufferLayout {
-                offset: 0,
-                bytes_per_row: Some(row),
-                rows_per_image: None,
-            },
-        },
-        texture.size(),
-    );
-    queue.submit([encoder.finish()]);
-    buffer
-        .slice(..)
-        .map_async(MapMode::Read, |done| done.expect("mapped"));
-    let wait = PollType::Wait {
-        submission_index: None,
-        timeout: None,
-    };
-    device.poll(wait).expect("done");
-    let bytes = buffer
-        .slice(..)
-        .get_mapped_range()
-        .expect("mapped")
-        .to_vec();
-    bytemuck::cast_slice(&bytes).to_vec()
-}
-
-/// Clears a texture to an opaque colour.
-fn clear(device: &Device, queue: &Queue, texture: &Texture, color: wgpu::Color) {
-    let mut encoder = device.create_command_encoder(&CommandEncoderDescriptor::default());
-    let view = texture.create_view(&Default::default());
-    encoder.begin_render_pass(&RenderPassDescriptor {
-        color_attachments: &[Some(RenderPassColorAttachment {
-            view: &view,
-            depth_slice: None,
-            resolve_target: None,
-            ops: Operations {
-                load: LoadOp::Clear(color),
-                store: StoreOp::Store,
-            },
-        })],
-        ..RenderPassDescriptor::default()
-    });
-    queue.submit([encoder.finish()]);
-}
 
 /// Draws a frame on the GPU and on the canvas over the same ground, and compares. A channel may
 /// differ by 2 of 255, and a small share of pixels by more: edges between two samples.
@@ -148,32 +54,30 @@ fn compare(what: &str, frame: Frame<'_>, atlas: &Atlas, blending: Blending) {
     let mut canvas = Canvas::new(SIZE).blending(blending);
     canvas.clear(Color::BLACK);
     canvas.draw(frame, atlas);
-    let mut off = 0;
-    let mut worst = 0;
-    for (own, other) in gpu.iter().zip(canvas.pixels()) {
-        let far = own.iter().zip(other).map(|(a, b)| a.abs_diff(*b)).max();
-        let far = far.unwrap_or_default();
-        worst = worst.max(far);
-        off += usize::from(far > 2);
-    }
+    hold(what, &gpu, canvas.pixels(), (2, 0.002));
+}
+
+/// Holds pixels to those of the canvas: a share of them at most may differ by more than a
+/// number of 255.
+pub(crate) fn hold(what: &str, gpu: &[[u8; 4]], canvas: &[[u8; 4]], (step, most): (u8, f64)) {
+    let far = |(own, other): (&[u8; 4], &[u8; 4])| {
+        let channels = own.iter().zip(other);
+        channels.map(|(a, b)| a.abs_diff(*b)).max().unwrap_or(0)
+    };
+    let differences: Vec<u8> = gpu.iter().zip(canvas).map(far).collect();
+    let off = differences.iter().filter(|far| **far > step).count();
+    let worst = differences.iter().max().copied().unwrap_or_default();
     let lit = canvas
-        .pixels()
         .iter()
         .filter(|pixel| pixel[..3] != [0, 0, 0])
         .count();
     assert!(lit > 500, "{what}: there is something to see");
-    let share = off as f64 / gpu.len() as f64;
-    println!(
-        "{what}: {off} pixels of {} differ by more than 2, at most by {worst}",
-        gpu.len()
-    );
-    assert!(
-        share < 0.002,
-        "{what}: {off} pixels differ by more than 2, at most by {worst}"
-    );
+    let told = format!("{what}: {off} pixels differ by more than {step}, at most by {worst}");
+    println!("{told}");
+    assert!((off as f64) <= most * gpu.len() as f64, "{told}");
 }
 
-fn lato() -> Face {
+pub(crate) fn lato() -> Face {
     Face::from_file(format!("{FERRY}/fonts/Lato-Medium.ttf")).expect("a font")
 }
 
@@ -194,7 +98,7 @@ fn the_demo_hud() {
 }
 
 /// Every kind of quad: solid and soft, mask, veiled mask, sprites, turned and clipped.
-fn all_kinds(scope: &mut Scope<'_>, face: &Face) {
+pub(crate) fn all_kinds(scope: &mut Scope<'_>, face: &Face) {
     let style = Style::new(face, 34.0).color(Color::rgb(0xff, 0xf2, 0xc8));
     let effects = vec![
         Effect::Shadow(Shadow::new(Offset::new(2.0, 3.0), Color::rgb(200, 40, 40)).blur(4.0)),
