@@ -116,12 +116,12 @@ impl Renderer {
         device: &Device,
         queue: &Queue,
         world: &mut WorldFrame,
-        matrix: [[f32; 4]; 4],
+        matrix: impl Into<[[f32; 4]; 4]>,
         frame: &Frame<'_>,
         atlas: &Atlas,
     ) -> Result<(), RenderError> {
         self.upload_pages(device, queue, atlas)?;
-        let uniform = self.uniform(matrix);
+        let uniform = self.uniform(matrix.into());
         self.uploaded += world.buffers.write((device, queue), frame, uniform)?;
         if !world.buffers.is_bound(self.generation) {
             let group = self.bound(device, &world.buffers.uniform);
@@ -136,6 +136,8 @@ impl Renderer {
         queue: &Queue,
         atlas: &Atlas,
     ) -> Result<(), RenderError> {
+        #[cfg(feature = "tracing")]
+        let _span = tracing::debug_span!("upload_pages").entered();
         let masks = self.masks.upload(device, queue, atlas)?;
         let colors = self.colors.upload(device, queue, atlas)?;
         self.generation += u64::from(masks || colors);

@@ -48,6 +48,8 @@
 //! - Typewriter dialogue: [`dialogue::Timetable`].
 //! - Bake fonts and sprites ahead of time: [`bake::Manifest`].
 //! - A renderer of one's own: [`draw::Vertex`], [`atlas::Page`], [`raster::GlyphRequest`].
+//! - Mathematics of one's own engine: the feature `mint`; a profile of what takes time: the
+//!   feature `tracing`.
 //! - Fonts of the system: [`installed::InstalledFonts`]; a pixel font to touch up by hand:
 //!   [`convert::Strike`].
 //!
@@ -92,6 +94,9 @@ pub mod pack;
 pub mod raster;
 pub mod screen;
 pub mod text;
+
+/// Vertices and indices as bytes, for a buffer of a GPU: `bytemuck::cast_slice(frame.vertices)`.
+pub use bytemuck;
 
 pub use atlas::Atlas;
 pub use base::{Anchor, Color, DeviceSize, Offset, Point, Rect, Size};

@@ -15,7 +15,7 @@ use super::{
     AtlasError, AtlasOptions, DrawnPicture, Page, PageKind, Slot, SpriteId, SpritePicture,
     TexelRect,
 };
-use crate::base::Stamp;
+use crate::base::{Stamp, span};
 use crate::font::{Face, FaceId, GlyphId};
 use crate::raster::{GlyphRequest, Rasterizer};
 
@@ -173,6 +173,7 @@ impl Atlas {
         {
             return Ok((Some(slot), self.kept.add(key, Some(slot), BAKED)));
         }
+        span!("draw_glyph", glyph = request.glyph.0);
         let largest = self.colors.largest_side();
         let slot = self.drawn(|rasterizer| draw_glyph(rasterizer, request, largest))?;
         Ok((slot, self.kept.add(key, slot, self.frame)))

@@ -8,6 +8,7 @@ use super::pictures::{
     MadeGlyph, MadeSprite, Picture, StrikeKey, Wanted, Watched, draw_glyphs, draw_sprites,
 };
 use crate::atlas::{BakedGlyph, Slot, Sprite, SpritePicture};
+use crate::base::span;
 use std::collections::BTreeMap;
 use std::sync::atomic::AtomicUsize;
 
@@ -94,6 +95,7 @@ impl Manifest {
     /// [`BakeError::Picture`] where a glyph is damaged or a picture is larger than a
     /// page, [`BakeError::TooMuch`] where there are more pages than can be numbered.
     pub fn bake(&self, watch: &(dyn Fn(usize, usize) + Sync)) -> Result<Bake<'_>, BakeError> {
+        span!("bake");
         let wanted = Wanted::of(self);
         let sprites: Vec<Sprite> = self
             .sprites

@@ -17,6 +17,8 @@ mod geometry;
 mod image;
 mod limits;
 mod message;
+#[cfg(feature = "mint")]
+mod mint;
 mod named_colors;
 mod nearest;
 #[cfg(feature = "png")]
@@ -24,6 +26,7 @@ mod png_file;
 #[cfg(feature = "files")]
 mod records;
 mod setters;
+mod spans;
 mod stamp;
 #[cfg(feature = "files")]
 mod toml_text;
@@ -52,6 +55,7 @@ pub(crate) use nearest::nearest;
 #[cfg(feature = "files")]
 pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;
+pub(crate) use spans::{OpenSpan, span};
 pub(crate) use stamp::Stamp;
 #[cfg(feature = "screens")]
 pub(crate) use toml_text::LineIndex;

@@ -11,7 +11,7 @@ use super::{Batch, Frame, Pass};
 use crate::atlas::Atlas;
 #[cfg(feature = "screens")]
 use crate::atlas::KeptId;
-use crate::base::{Affine, Mapping};
+use crate::base::{Affine, Mapping, OpenSpan};
 
 /// Gathers frames, one after another. Keep one: it keeps its memory, so a warm frame
 /// allocates nothing, and a text that is drawn as it was in the frame before costs little
@@ -45,6 +45,7 @@ pub struct FrameBuilder {
     /// Pictures of a frame that is repeated, each once.
     #[cfg(feature = "screens")]
     pub(super) used: Vec<KeptId>,
+    span: OpenSpan,
 }
 
 impl FrameBuilder {
@@ -57,6 +58,7 @@ impl FrameBuilder {
     /// scope that comes back is all of the window, on layer 0, opaque; `mapping` leads from
     /// design pixels to the window.
     pub fn begin<'a>(&'a mut self, atlas: &'a mut Atlas, mapping: Mapping) -> Scope<'a> {
+        self.span.begin_frame();
         atlas.begin_frame();
         #[cfg(feature = "screens")]
         self.used.clear();
@@ -79,6 +81,7 @@ impl FrameBuilder {
 
     /// The frame: its quads in painter's order.
     pub fn finish(&mut self) -> Frame<'_> {
+        self.span.end();
         if !self.now.groups.is_empty() {
             self.sorted_indices.clear();
             self.batches.clear();

@@ -8,7 +8,7 @@ use super::blend::premultiplied;
 use super::paint::{LinearLight, Painter, Target};
 use super::{Blending, Frame};
 use crate::atlas::Atlas;
-use crate::base::{Color, DeviceSize, Image, ImageError, Limits, straight};
+use crate::base::{Color, DeviceSize, Image, ImageError, Limits, span, straight};
 
 /// Draws frames into memory: premultiplied sRGB, four bytes a pixel, row by
 /// row from the top.
@@ -97,6 +97,7 @@ impl Canvas {
     /// A pixel is drawn where its centre lies in a quad; textures are sampled
     /// there with linear filtering, as a GPU does.
     pub fn draw(&mut self, frame: Frame<'_>, atlas: &Atlas) {
+        span!("draw_on_canvas", quads = frame.quad_count());
         let width = self.size.width as usize;
         let mut target = Target::new(&mut self.pixels, width, 0);
         self.painter.draw(frame, atlas, &mut target);

@@ -12,7 +12,7 @@ use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
     PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
-use crate::base::{Limits, SharedBytes, nearest, read_file};
+use crate::base::{Limits, SharedBytes, nearest, read_file, span};
 use crate::font::{Face, FaceParts, Synthesis};
 use crate::raster::SubpixelPositions;
 
@@ -46,7 +46,9 @@ impl Pack {
     /// with the byte from which on something is not as it was written. The fonts
     /// are looked at when their faces are first asked for.
     pub fn from_bytes(bytes: impl Into<SharedBytes>) -> Result<Self, PackError> {
-        let container = Container::read(bytes.into())?;
+        let bytes = bytes.into();
+        span!("load_pack", bytes = bytes.len());
+        let container = Container::read(bytes)?;
         let section = container.section(SectionKind::Description, 0)?;
         let description = PackDescription::from_bytes(&section)
             .ok_or_else(|| damaged("the description is no list of records".to_owned()))?;

@@ -13,7 +13,7 @@ use super::paint::Places;
 use super::rolling::Roll;
 use super::{Camera, ScreenDescription, ScreenError, Viewport};
 use crate::atlas::Atlas;
-use crate::base::{Mapping, Point, Rect, hint};
+use crate::base::{Mapping, Point, Rect, hint, span};
 use crate::draw::{Frame, FrameBuilder, Scope};
 use crate::markup::{LanguageTable, StringTables, StyleFile, Value, number_language, plural_rules};
 use crate::text::LayoutContext;
@@ -286,6 +286,7 @@ impl Screen {
     /// # Errors
     /// [`ScreenError`] where a text can't be laid out, or a sprite has no picture.
     pub fn arrange(&mut self, view: &Viewport, atlas: &Atlas) -> Result<(), ScreenError> {
+        span!("arrange_screen");
         self.roll()?;
         for index in std::mem::take(&mut self.renamed) {
             let Body::Sprite(sprite) = &mut self.nodes[index].body else {

@@ -18,7 +18,7 @@ use super::{
     LayoutContext, LayoutOptions, LineHeight, Overflow, OverflowWrap, Resized, Span, Style,
     TextError, TextLayout, VerticalAlign, WhiteSpace,
 };
-use crate::base::{Insets, Rect, Size, Stamp};
+use crate::base::{Insets, Rect, Size, Stamp, span};
 use crate::font::FontError;
 
 /// Lays out spans as one block.
@@ -33,6 +33,7 @@ pub(super) fn compose(
     }
     let text: String = spans.iter().map(Span::text).collect();
     let length = text.len();
+    span!("lay_out", bytes = length);
     u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
     let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
     let pairs = spans.iter().zip(&styles).enumerate();

@@ -20,7 +20,7 @@ use super::strikes::StrikeOrigin;
 use super::variation::{Variation, vary_metrics};
 #[cfg(feature = "files")]
 use crate::base::{Image, ImageError};
-use crate::base::{Limits, SharedBytes, read_file};
+use crate::base::{Limits, SharedBytes, read_file, span};
 use std::borrow::Cow;
 use std::fmt;
 use std::io;
@@ -147,6 +147,7 @@ impl Face {
         limits: Limits,
     ) -> Result<Self, FontError> {
         let bytes = bytes.into();
+        span!("open_font", bytes = bytes.len());
         let deferred = |work: Work, bytes: SharedBytes| {
             let deferred = Deferred {
                 work,

@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use crate::base::{Rect, Size, Stamp};
+use crate::base::{Rect, Size, Stamp, span};
 use crate::text::compose::{arrange, check, compose, prepare};
 use crate::text::editing::reuse::Edit;
 use crate::text::owned_span::OwnedSpan;
@@ -34,6 +34,7 @@ impl TextLayout {
         span: u32,
         text: &str,
     ) -> Result<(), TextError> {
+        span!("lay_out", bytes = text.len());
         self.stamp = Stamp::new();
         let span = span as usize;
         let is_text = self.spans.get(span).is_some_and(|own| own.sprite.is_none());
@@ -64,6 +65,7 @@ impl TextLayout {
         bytes: Range<usize>,
         text: &str,
     ) -> Result<(), TextError> {
+        span!("lay_out", bytes = text.len());
         self.stamp = Stamp::new();
         let is_sound = bytes.start <= bytes.end
             && self.text.is_char_boundary(bytes.start)
@@ -212,6 +214,7 @@ impl TextLayout {
         work: &mut LayoutContext,
         options: &LayoutOptions,
     ) -> Result<(), TextError> {
+        span!("lay_out", bytes = self.text.len());
         self.stamp = Stamp::new();
         let old = &self.options;
         let wraps = |options: &LayoutOptions| options.width.is_some() && options.wrap != Wrap::None;
