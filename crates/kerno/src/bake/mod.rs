@@ -24,6 +24,6 @@ pub use baked::Bake;
 use baked::{Owner, Share};
 pub use error::BakeError;
 pub use json::JsonFiles;
-pub use manifest::{Manifest, OutputForm};
+pub use manifest::{Manifest, OutputForm, add_sprites};
 pub use report::{CharsetUse, FontUse, PageUse, PictureUse, Report};
 pub use sheet::NamedSlot;

@@ -63,6 +63,12 @@ impl FrameBuilder {
         #[cfg(feature = "screens")]
         self.used.clear();
         self.recall.begin(&mut self.now, atlas.stamp());
+        self.resume(atlas, mapping)
+    }
+
+    /// Goes on with the frame that was begun, with the atlas that it was begun in: for callers
+    /// that can't hold a scope from one call to the next.
+    pub fn resume<'a>(&'a mut self, atlas: &'a mut Atlas, mapping: Mapping) -> Scope<'a> {
         Scope {
             now: &mut self.now,
             recall: &mut self.recall,

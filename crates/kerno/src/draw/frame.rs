@@ -11,7 +11,7 @@ use super::Vertex;
 /// two triangles that share its first and third vertex; they may go either way around, and
 /// one of them may be empty. Draw without culling, blend with “one, one minus source
 /// alpha”.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Copy, Debug, Default)]
 #[non_exhaustive]
 pub struct Frame<'a> {
     /// Corners of quads.

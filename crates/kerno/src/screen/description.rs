@@ -1,6 +1,6 @@
 //! A screen as it is described: elements and values.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use super::element::{Content, Element};
 use super::{Fit, ScreenError};
@@ -108,6 +108,12 @@ impl ScreenDescription {
             elements: Vec::new(),
             path: PathBuf::new(),
         }
+    }
+
+    /// The manifest or the folder of pictures that its sprites come from, as a path.
+    pub fn sprite_source(&self) -> Option<PathBuf> {
+        let folder = self.path.parent().unwrap_or(Path::new(""));
+        Some(folder.join(self.sprites.as_ref()?))
     }
 
     /// Adds an element.

@@ -6,8 +6,7 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
-use kerno::atlas::SpriteOptions;
-use kerno::bake::Manifest;
+use kerno::bake::add_sprites;
 use kerno::base::Mapping;
 use kerno::markup::Value;
 use kerno::screen::Screen;
@@ -82,14 +81,8 @@ pub(crate) fn is_screen(path: &Path) -> bool {
 pub(crate) fn open_screen(path: &Path) -> Result<(Screen, Atlas), CliError> {
     let mut atlas = Atlas::default();
     let description = kerno::screen::ScreenDescription::from_file(path)?;
-    if let Some(sprites) = &description.sprites {
-        let sprites = path.parent().unwrap_or(Path::new("")).join(sprites);
-        match sprites.is_dir() {
-            true => {
-                atlas.add_sprites_from_folder(&sprites, &SpriteOptions::default())?;
-            }
-            false => Manifest::from_file(&sprites)?.add_sprites_to(&mut atlas)?,
-        }
+    if let Some(sprites) = description.sprite_source() {
+        add_sprites(sprites, &mut atlas)?;
     }
     let screen = Screen::from_file(path, &mut atlas)?;
     Ok((screen, atlas))

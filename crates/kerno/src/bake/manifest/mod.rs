@@ -6,6 +6,8 @@ mod reading;
 mod sources;
 mod sprites;
 
+pub use sprites::add_sprites;
+
 pub(super) use reading::{AnimationPlan, SpritePlan, StrikePlan};
 pub use reading::{Manifest, OutputForm};
 use reading::{find, sizes};

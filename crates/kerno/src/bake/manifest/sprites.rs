@@ -15,6 +15,25 @@ use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
 use crate::base::{Anchor, Image, Insets};
 
+/// Adds the sprites of a manifest, or of a folder of PNGs, to an atlas.
+///
+/// # Errors
+/// As [`Manifest::from_file`] and [`Atlas::add_sprites_from_folder`].
+pub fn add_sprites(source: impl AsRef<Path>, atlas: &mut Atlas) -> Result<(), BakeError> {
+    let source = source.as_ref();
+    let added = match source.is_dir() {
+        true => {
+            let options = SpriteOptions::default();
+            atlas.add_sprites_from_folder(source, &options).map(|_| ())
+        }
+        false => Manifest::from_file(source)?.add_sprites_to(atlas),
+    };
+    added.map_err(|error| BakeError::Picture {
+        what: format!("the sprites of “{}”", source.display()),
+        source: Box::new(error),
+    })
+}
+
 impl Manifest {
     /// Adds the sprites of the manifest to an atlas, without baking anything.
     ///
