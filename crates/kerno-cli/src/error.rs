@@ -50,6 +50,16 @@ pub(crate) enum CliError {
     /// Subtitles in another form.
     #[error("“{}” is neither .vtt nor .srt: subtitles are WebVTT or SubRip", .0.display())]
     Subtitles(PathBuf),
+    /// A build without windows.
+    #[error(
+        "this build of kerno has no windows; build it with them: cargo build --release --features view"
+    )]
+    #[cfg_attr(feature = "view", expect(dead_code, reason = "there are windows"))]
+    NoWindows,
+    /// A window that can't be opened or drawn on.
+    #[error("cannot show a window")]
+    #[cfg_attr(not(feature = "view"), expect(dead_code, reason = "there are none"))]
+    Window(#[source] Box<dyn Error + Send + Sync>),
     /// Pictures that make no animated PNG.
     #[error("cannot write the animation: {0}")]
     Animation(String),
@@ -169,6 +179,7 @@ impl CliError {
     pub(crate) fn exit_code(&self) -> u8 {
         match self {
             Self::NotUtf8(_)
+            | Self::NoWindows
             | Self::PictureTooLarge(..)
             | Self::NoSize
             | Self::UnknownForm(_)

@@ -1084,3 +1084,12 @@ fn a_check_reads_scenes() {
     );
     assert!(output(&["check", &path, "--pages", "20"]).contains("nothing found"));
 }
+
+#[cfg(not(feature = "view"))]
+#[test]
+fn a_build_without_windows_says_how_to_build_one_with_them() {
+    let output = kerno(&["view", "hud.toml"]).output().expect("it runs");
+    assert_eq!(output.status.code(), Some(2));
+    let message = String::from_utf8_lossy(&output.stderr);
+    assert!(message.contains("--features view"), "{message}");
+}

@@ -10,6 +10,7 @@ mod measure;
 mod play;
 mod proof;
 mod render;
+mod view;
 
 use std::ffi::OsString;
 use std::io::Write;
@@ -28,6 +29,7 @@ use measure::{MeasureArgs, measure};
 use play::{PlayArgs, play};
 use proof::{ProofArgs, proof};
 use render::{RenderArgs, RenderScreenArgs, is_screen, render, render_screen};
+use view::{ViewArgs, view};
 
 use crate::error::CliError;
 
@@ -59,6 +61,9 @@ pub(crate) enum Command {
     /// Play a scene of dialogue: as an animation, a storyboard, a transcript, subtitles, or in
     /// the terminal
     Play(PlayArgs),
+    /// Show a screen, a scene, a font or a manifest in a window, and again whenever it is saved
+    /// (of a build with the feature `view`)
+    View(ViewArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
 }
@@ -77,6 +82,7 @@ impl Command {
             Self::Bake(args) => bake(args, out),
             Self::Check(args) => check(args, out),
             Self::Play(args) => play(args, out),
+            Self::View(args) => view(args),
             Self::Demo(args) => demo(args, out),
         }
     }

@@ -1,5 +1,6 @@
 //! Texts that are drawn as they were in the frame before.
 
+use super::Vertex;
 use super::gathered::Gathered;
 use super::text_record::{TextKey, TextRecord};
 use crate::atlas::Atlas;
@@ -50,31 +51,24 @@ impl Recall {
             return false;
         }
         let texts = self.last.texts.get(self.next..).unwrap_or_default();
-        let texts = texts.iter().take(REACH).enumerate();
-        let found = texts
-            .clone()
-            .find(|(_, text)| text.key == *key)
-            .map(|(found, _)| (found, [0.0; 2]))
-            .or_else(|| {
-                let mut moved = texts.filter_map(|(at, text)| Some((at, text.key.way_to(key)?)));
-                moved.next()
-            });
+        let ways = texts.iter().take(REACH).map(|text| text.key.way_to(key));
+        let found = ways.enumerate().find_map(|(at, way)| Some((at, way?)));
         let Some((found, way)) = found else {
             return false;
         };
-        let texts = self.last.texts.get(self.next..).unwrap_or_default();
-        let record = &texts[found];
+        let quads = texts[found].quads.clone();
         self.next += found + 1;
-        let quads = record.quads.clone();
         let first = now.layers.len();
         let vertices = &self.last.vertices[quads.start * 4..quads.end * 4];
-        now.vertices.extend_from_slice(vertices);
-        if way != [0.0; 2] {
-            let start = now.vertices.len() - vertices.len();
-            for vertex in &mut now.vertices[start..] {
-                vertex.position[0] += way[0];
-                vertex.position[1] += way[1];
-            }
+        match way == [0.0; 2] {
+            true => now.vertices.extend_from_slice(vertices),
+            false => now.vertices.extend(vertices.iter().map(|vertex| {
+                let [x, y] = vertex.position;
+                Vertex {
+                    position: [x + way[0], y + way[1]],
+                    ..*vertex
+                }
+            })),
         }
         let pictures = &self.last.pictures[quads];
         now.pictures.extend_from_slice(pictures);

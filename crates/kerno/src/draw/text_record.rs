@@ -24,16 +24,18 @@ pub(super) struct TextRecord {
 }
 
 impl TextKey {
-    /// The way to a text that is the same but for its place, where that is a whole number of
-    /// device pixels away and nothing is cut: its quads are the same, moved.
+    /// The way to a text that is the same, or the same but for its place, where that is a
+    /// whole number of device pixels away and nothing is cut: its quads are the same, moved.
     pub(super) fn way_to(&self, other: &Self) -> Option<[f32; 2]> {
+        if self.layout != other.layout || self.state != other.state {
+            return None;
+        }
+        if self.draw == other.draw {
+            return Some([0.0; 2]);
+        }
         let at = other.draw.at;
         let draw = DrawText { at, ..self.draw };
-        let is_same = self.layout == other.layout
-            && draw == other.draw
-            && self.state == other.state
-            && self.state.keeps_shape_uncut();
-        if !is_same {
+        if draw != other.draw || !self.state.keeps_shape_uncut() {
             return None;
         }
         let (from, to) = (self.state.device(self.draw.at), self.state.device(at));

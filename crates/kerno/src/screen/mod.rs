@@ -27,6 +27,7 @@ mod file;
 mod flow;
 mod focus;
 mod frame_rate;
+mod frame_times;
 mod motion;
 #[cfg(feature = "screens")]
 mod node;
@@ -61,6 +62,7 @@ pub use element::{
 pub use error::ScreenError;
 pub use focus::{FocusDirection, next_focus};
 pub use frame_rate::FrameRate;
+pub use frame_times::FrameTimes;
 pub use motion::{Motion, MotionKind, Pose};
 #[cfg(feature = "screens")]
 pub use screen::Screen;

@@ -2,6 +2,7 @@
 
 use kerno::base::{Affine, Mapping};
 use kerno::draw::Scope;
+use kerno::screen::FrameTimes;
 use kerno::text::Effect;
 use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, DrawText, FrameBuilder, Offset, Point, Rect, Style,
@@ -221,4 +222,34 @@ fn turned_rectangles_have_smooth_edges() {
     let worst = worst.fold(0.0, f32::max);
     assert!(worst < 48.0, "{worst}");
     assert!((own.iter().sum::<f32>() / wanted.iter().sum::<f32>() - 1.0).abs() < 0.01);
+}
+
+#[test]
+fn a_chart_of_times_is_as_high_as_they_are_long() {
+    let times = FrameTimes::new(&lato(), &["layout", "frame"]).expect("a face");
+    let mut times = times.budget(0.010);
+    assert_eq!(times.median_and_longest(0), None, "no frame yet");
+    for frame in 0..240 {
+        // Of the 120 that count, one takes longer.
+        let longest = if frame == 200 { 0.004 } else { 0.002 };
+        times.record(&[longest, 0.003, 9.0]);
+    }
+    assert_eq!(times.median_and_longest(0), Some((0.002, 0.004)));
+    assert_eq!(times.median_and_longest(1), Some((0.003, 0.003)));
+    assert_eq!(times.median_and_longest(2), None, "there are two phases");
+    let mut atlas = Atlas::default();
+    let draw = |scope: &mut Scope<'_>| {
+        // Without labels the chart would be 200 pixels high: they take some of the top.
+        times
+            .draw(scope, Rect::new(0.0, 0.0, 256.0, 216.0))
+            .expect("room");
+    };
+    let pixels = drawn((256, 216), 1.0, &mut atlas, draw);
+    // A column of the chart, from its floor at 208 upwards: 5 ms of 10 are bars.
+    let column = |y: usize| pixels[y * 256 + 128];
+    let is_bar = |y: &usize| column(*y) > 100.0;
+    let bars = (60..208).rev().take_while(is_bar).count() as f32;
+    let line = (20..100).find(|y| column(*y) > 60.0 && column(*y + 3) < 60.0);
+    let chart = 208.0 - line.expect("the line of the budget") as f32;
+    assert!((bars - chart / 2.0).abs() <= 1.0, "{bars} of {chart}");
 }

@@ -85,6 +85,13 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut dyn Write) -> Result<(), CliError>
     Ok(())
 }
 
+/// The pages of a manifest as a picture, without writing anything.
+#[cfg(feature = "view")]
+pub(crate) fn sheet_of(manifest: &Path) -> Result<kerno::base::Image, CliError> {
+    let manifest = Manifest::from_file(manifest)?;
+    sheet::draw(&manifest.bake(&|_, _| {})?)
+}
+
 /// Returns whether the output is whole and made of the same inputs.
 fn is_baked(manifest: &Manifest) -> bool {
     match manifest.form() {

@@ -69,6 +69,45 @@ impl OpenScene {
     }
 }
 
+/// A scene at its start, with the screen that it is played on.
+pub(crate) struct OnStage {
+    pub(crate) screen: Screen,
+    pub(crate) atlas: Atlas,
+    pub(crate) player: ScenePlayer,
+    /// The dialogue element of the screen.
+    pub(crate) element: String,
+}
+
+impl OpenScene {
+    /// Sets a player on the screen, in a window of a size.
+    pub(crate) fn on_stage(self, window: DeviceSize) -> Result<OnStage, CliError> {
+        let Self {
+            scene,
+            styles,
+            strings,
+            mut screen,
+            mut atlas,
+            element,
+            ..
+        } = self;
+        for (name, image) in styles.pictures() {
+            if atlas.sprite(name).is_err() {
+                atlas.add_sprite(name, image, kerno::atlas::SpriteOptions::default())?;
+            }
+        }
+        let view = screen.viewport(window)?;
+        screen.arrange(&view, &atlas)?;
+        let room = screen.dialogue_room(&element).unwrap_or_default();
+        let player = ScenePlayer::new(scene, styles, strings, room)?;
+        Ok(OnStage {
+            screen,
+            atlas,
+            player,
+            element,
+        })
+    }
+}
+
 /// A scene with the screen that it is played on.
 pub(super) struct Stage {
     screen: Screen,
@@ -99,25 +138,13 @@ pub(super) enum Note {
 impl Stage {
     /// Opens a scene, its texts and its screen.
     pub(super) fn open(args: &PlayArgs) -> Result<Self, CliError> {
-        let OpenScene {
-            scene,
-            styles,
-            strings,
+        let OnStage {
             mut screen,
             mut atlas,
+            mut player,
             element,
-            ..
-        } = OpenScene::new(&args.scene)?;
-        for (name, image) in styles.pictures() {
-            if atlas.sprite(name).is_err() {
-                atlas.add_sprite(name, image, kerno::atlas::SpriteOptions::default())?;
-            }
-        }
-        let view = screen.viewport(args.size.0)?;
-        screen.arrange(&view, &atlas)?;
+        } = OpenScene::new(&args.scene)?.on_stage(args.size.0)?;
         screen.reduce_motion(args.reduced_motion);
-        let room = screen.dialogue_room(&element).unwrap_or_default();
-        let mut player = ScenePlayer::new(scene, styles, strings, room)?;
         for (name, text) in &args.settings {
             let declared = player.scene().values().iter().find(|own| own.name == *name);
             let value = typed_value(declared.map(|own| &own.start), name, text)?;

@@ -32,7 +32,7 @@ pub(crate) struct ProofArgs {
     #[arg(
         long,
         value_name = "TEXT",
-        default_value = "The lamplight ferry leaves Heron Steps at 7:45, fog or no fog."
+        default_value = TRY_OUT
     )]
     pub(crate) text: String,
     /// Show smooth, grid-fitted and hard edges, an outline and a shadow side by side, magnified,
@@ -43,6 +43,8 @@ pub(crate) struct ProofArgs {
     #[arg(short, long, value_name = "FILE", default_value = "proof.png", value_parser = PngParser)]
     pub(crate) output: PathBuf,
 }
+
+const TRY_OUT: &str = "The lamplight ferry leaves Heron Steps at 7:45, fog or no fog.";
 
 /// Fonts of a proof, which has room for six side by side.
 const MOST_FONTS: usize = 6;
@@ -71,6 +73,26 @@ const MARGIN: f32 = 28.0;
 /// Draws a picture to judge fonts by, a column for each.
 pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliError> {
     args.check()?;
+    let canvas = draw_proof(args)?;
+    write_png(&args.output, &canvas.to_image())?;
+    let DeviceSize { width, height } = canvas.size();
+    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    Ok(())
+}
+
+/// A proof of one font, as it is by default.
+#[cfg(feature = "view")]
+pub(crate) fn proof_of(font: &std::path::Path) -> Result<kerno::base::Image, CliError> {
+    let args = ProofArgs {
+        fonts: vec![font.to_owned()],
+        text: TRY_OUT.to_owned(),
+        compare: false,
+        output: PathBuf::new(),
+    };
+    Ok(draw_proof(&args)?.to_image())
+}
+
+fn draw_proof(args: &ProofArgs) -> Result<Canvas, CliError> {
     let count = args.fonts.len() as f32;
     let column = (1280.0 / count).max(480.0).floor();
     let window = DeviceSize::new((column * count) as u32, HEIGHT as u32);
@@ -98,10 +120,7 @@ pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliErro
     let mut canvas = Canvas::new(window);
     canvas.clear(GROUND);
     canvas.draw(builder.finish(), &atlas);
-    write_png(&args.output, &canvas.to_image())?;
-    let (width, height) = (window.width, window.height);
-    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
-    Ok(())
+    Ok(canvas)
 }
 
 fn colored(face: &Face, size: f32, color: Color) -> Style {

@@ -19,6 +19,8 @@ pub(crate) use self::screen::{
     Captions, RenderScreenArgs, is_screen, open_screen, outline, parse_setting, render_screen,
     sheet, typed_value,
 };
+#[cfg(feature = "view")]
+pub(crate) use self::screen::{file_values, set};
 use crate::error::{CliError, in_font};
 use crate::options::{
     LaidOut, Look, PngParser, TextArgs, parse_effect, parse_length, parse_number, parse_size,

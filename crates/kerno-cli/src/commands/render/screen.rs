@@ -101,7 +101,10 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Res
     let mut pictures = Vec::new();
     for language in &languages {
         screen.set_language(language, &mut atlas)?;
-        for (name, value) in file_values(args)?.into_iter().chain(args.settings.clone()) {
+        for (name, value) in file_values(args.values.as_deref())?
+            .into_iter()
+            .chain(args.settings.clone())
+        {
             set(&mut screen, &name, &value)?;
         }
         screen.settle();
@@ -136,13 +139,13 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Res
 }
 
 /// Values of a file, as they would be typed.
-fn file_values(args: &RenderScreenArgs) -> Result<Vec<(String, String)>, CliError> {
-    let Some(path) = &args.values else {
+pub(crate) fn file_values(path: Option<&Path>) -> Result<Vec<(String, String)>, CliError> {
+    let Some(path) = path else {
         return Ok(Vec::new());
     };
-    let text = fs::read_to_string(path).map_err(|error| CliError::Read(path.clone(), error))?;
+    let text = fs::read_to_string(path).map_err(|error| CliError::Read(path.to_owned(), error))?;
     let is_json = path.extension().is_some_and(|ending| ending == "json");
-    let wrong = |error: Box<dyn Error + Send + Sync>| CliError::Values(path.clone(), error);
+    let wrong = |error: Box<dyn Error + Send + Sync>| CliError::Values(path.to_owned(), error);
     let table: toml::Table = match is_json {
         true => serde_json::from_str(&text).map_err(|error| wrong(error.into()))?,
         false => toml::from_str(&text).map_err(|error| wrong(error.into()))?,
@@ -158,7 +161,7 @@ fn file_values(args: &RenderScreenArgs) -> Result<Vec<(String, String)>, CliErro
 }
 
 /// Sets a value by what was typed, as the kind that the screen declares.
-fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
+pub(crate) fn set(screen: &mut Screen, name: &str, text: &str) -> Result<(), CliError> {
     let value = typed_value(screen.value(name), name, text)?;
     Ok(screen.set(name, value)?)
 }

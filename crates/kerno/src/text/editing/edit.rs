@@ -214,6 +214,11 @@ impl TextLayout {
         work: &mut LayoutContext,
         options: &LayoutOptions,
     ) -> Result<(), TextError> {
+        // A text that a damaged glyph emptied is tried again.
+        let is_laid_out = !self.clusters.is_empty();
+        if is_laid_out && self.options == *options {
+            return Ok(());
+        }
         span!("lay_out", bytes = self.text.len());
         self.stamp = Stamp::new();
         let old = &self.options;
