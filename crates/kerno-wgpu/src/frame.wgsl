@@ -28,8 +28,42 @@ fn corner(
     return Corner(place, vec2<f32>(texel) / 8.0, color, shade);
 }
 
+// The value of the mask page at a place in texels, in full precision: a GPU's own filtering
+// knows 256 places between two texels, which is too few where they are enlarged.
+fn field_value(texel: vec2<f32>, page: i32) -> f32 {
+    let at = texel - 0.5;
+    let low = floor(at);
+    let part = at - low;
+    let most = vec2<i32>(textureDimensions(masks)) - 1;
+    let first = clamp(vec2<i32>(low), vec2(0), most);
+    let last = clamp(vec2<i32>(low) + 1, vec2(0), most);
+    let top_left = textureLoad(masks, first, page, 0).r;
+    let top_right = textureLoad(masks, vec2(last.x, first.y), page, 0).r;
+    let bottom_left = textureLoad(masks, vec2(first.x, last.y), page, 0).r;
+    let bottom_right = textureLoad(masks, last, page, 0).r;
+    let top = mix(top_left, top_right, part.x);
+    return mix(top, mix(bottom_left, bottom_right, part.x), part.y);
+}
+
+// The coverage by a distance field; `texels` is how many texels a pixel is wide.
+fn field(in: Corner, texels: f32) -> f32 {
+    let range = f32(in.shade.x & 31u);
+    let outset = f32((i32(in.shade.z) ^ 128) - 128) / 256.0 * range;
+    let softness = f32(in.shade.w) / 255.0 * range;
+    let distance = (field_value(in.texel, i32(in.shade.y)) - 0.5) * range + outset;
+    let share = clamp(distance / max(texels, softness) + 0.5, 0.0, 1.0);
+    return select(share, share * share * (3.0 - 2.0 * share), softness > 0.0);
+}
+
+// How many texels a pixel is wide, on average of its two axes. In every pixel alike: it looks
+// at its neighbours.
+fn texels_per_pixel(in: Corner) -> f32 {
+    return (length(dpdx(in.texel)) + length(dpdy(in.texel))) * 0.5;
+}
+
 // The colour of a pixel of a quad.
-fn shaded(in: Corner) -> vec4<f32> {
+fn shaded(in: Corner, texels: f32) -> vec4<f32> {
+    if in.shade.x >> 5u == 1u { return in.color * field(in, texels); }
     let page = i32(in.shade.y);
     let mask_at = in.texel / window.mask_size;
     let mask = textureSampleLevel(masks, linear, mask_at, page, 0.0).r;
@@ -51,5 +85,5 @@ fn shaded(in: Corner) -> vec4<f32> {
 
 @fragment
 fn pixel(in: Corner) -> @location(0) vec4<f32> {
-    return shaded(in);
+    return shaded(in, texels_per_pixel(in));
 }

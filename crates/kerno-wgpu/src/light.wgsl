@@ -16,11 +16,12 @@ fn bright(color: vec4<f32>) -> vec4<f32> {
 @fragment
 fn pixel_in_light(in: Corner) -> @location(0) vec4<f32> {
     let kind = in.shade.x;
-    if kind == 1u || kind == 5u {
+    let texels = texels_per_pixel(in);
+    if kind == 1u || kind == 5u || kind >> 5u == 1u {
         // The vertex colour is made light before the mask.
         var white = in;
         white.color = vec4(1.0);
-        return bright(light(in.color) * shaded(white));
+        return bright(light(in.color) * shaded(white, texels));
     }
-    return bright(light(shaded(in)));
+    return bright(light(shaded(in, texels)));
 }

@@ -117,6 +117,7 @@ fn draw_triangle(corners: [Vertex; 3], atlas: &Atlas, size: DeviceSize, target: 
         let pixel = |at: f64| at.clamp(0.0, f64::from(most)) as u32;
         pixel(low.floor())..pixel(high.ceil())
     };
+    let width = texels_per_pixel(&corners);
     for y in bounds(1, size.height) {
         for x in bounds(0, size.width) {
             let center = [f64::from(x) + 0.5, f64::from(y) + 0.5];
@@ -131,14 +132,29 @@ fn draw_triangle(corners: [Vertex; 3], atlas: &Atlas, size: DeviceSize, target: 
                 continue;
             }
             let weights = depths.map(|depth| (depth / area.abs()) as f32);
-            let above = shaded(&corners, weights, atlas);
+            let above = shaded(&corners, weights, width, atlas);
             blend(&mut target[(y * size.width + x) as usize], above);
         }
     }
 }
 
+/// The number of texels that a pixel is wide, on average of its two axes.
+fn texels_per_pixel(corners: &[Vertex; 3]) -> f32 {
+    let way = |corner: &Vertex, of: fn(&Vertex) -> [f32; 2]| {
+        [0, 1].map(|axis| of(corner)[axis] - of(&corners[0])[axis])
+    };
+    let place: fn(&Vertex) -> [f32; 2] = |corner| corner.position;
+    let texel: fn(&Vertex) -> [f32; 2] = |corner| corner.texel.map(|at| f32::from(at) / 8.0);
+    let ([a, b], [c, d]) = (way(&corners[1], place), way(&corners[2], place));
+    let (own, other) = (way(&corners[1], texel), way(&corners[2], texel));
+    let area = a * d - b * c;
+    let right = [0, 1].map(|axis| (own[axis] * d - other[axis] * b) / area);
+    let down = [0, 1].map(|axis| (other[axis] * a - own[axis] * c) / area);
+    (right[0].hypot(right[1]) + down[0].hypot(down[1])) * 0.5
+}
+
 /// The colour of a triangle where its corners have some weights.
-fn shaded(corners: &[Vertex; 3], weights: [f32; 3], atlas: &Atlas) -> [f32; 4] {
+fn shaded(corners: &[Vertex; 3], weights: [f32; 3], width: f32, atlas: &Atlas) -> [f32; 4] {
     let mixed = |value: &dyn Fn(&Vertex) -> f32| {
         let weighed = corners.iter().zip(weights);
         weighed
@@ -163,6 +179,18 @@ fn shaded(corners: &[Vertex; 3], weights: [f32; 3], atlas: &Atlas) -> [f32; 4] {
             [coverage * (1.0 - veil) / (1.0 - opacity * veil); 4]
         }
         kind if kind == ShadeKind::Color as u8 => sample(atlas, PageKind::Color, shade.page, u, v),
+        33..=63 => {
+            let range = f32::from(shade.kind - 32);
+            let [value, ..] = sample(atlas, PageKind::Mask, shade.page, u, v);
+            let outset = f32::from(shade.edge as i8) / 256.0 * range;
+            let softness = f32::from(shade.softness) / 255.0 * range;
+            let distance = (value - 0.5) * range + outset;
+            let share = (distance / width.max(softness) + 0.5).clamp(0.0, 1.0);
+            match softness > 0.0 {
+                true => [share * share * (3.0 - 2.0 * share); 4],
+                false => [share; 4],
+            }
+        }
         _ => [1.0; 4],
     };
     std::array::from_fn(|channel| color[channel] * factor[channel])

@@ -231,6 +231,7 @@ impl TextArgs {
                 EdgesArg::Smooth => Edges::Smooth,
                 EdgesArg::Hard => Edges::Hard,
                 EdgesArg::GridFitted => Edges::GridFitted,
+                EdgesArg::DistanceField => Edges::DistanceField,
             })
             .letter_spacing(self.letter_spacing)
             .word_spacing(self.word_spacing)

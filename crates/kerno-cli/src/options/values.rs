@@ -126,4 +126,6 @@ pub(super) enum EdgesArg {
     Hard,
     /// Anti-aliased, with baseline, x-height and capitals on whole pixels
     GridFitted,
+    /// From a distance field
+    DistanceField,
 }

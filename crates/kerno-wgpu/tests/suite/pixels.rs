@@ -1,7 +1,7 @@
 //! The GPU's pixels are those of the canvas.
 
 use kerno::bake::Manifest;
-use kerno::base::{Affine, Mapping};
+use kerno::base::{Affine, Edges, Mapping};
 use kerno::draw::{Blending, Frame, RectStyle, Scope};
 use kerno::screen::Screen;
 use kerno::text::{Effect, Fill, LetterOutline, Shadow};
@@ -136,6 +136,42 @@ fn every_kind_of_quad_in_both_blendings() {
         let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
         all_kinds(&mut builder.begin(&mut atlas, Mapping::IDENTITY), &lato());
         compare(&format!("{blending:?}"), builder.finish(), &atlas, blending);
+    }
+}
+
+#[test]
+fn distance_fields_at_any_scale_and_turn() {
+    for blending in [Blending::default(), Blending::LinearLight] {
+        let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+        let mut scope = builder.begin(&mut atlas, Mapping::IDENTITY);
+        let effects = |size: f32| {
+            let red = Color::rgb(200, 40, 40);
+            let shadow = Shadow::new(Offset::new(0.0, size * 0.06), red).blur(size * 0.05);
+            vec![
+                Effect::Shadow(shadow),
+                Effect::Outline(LetterOutline::new(size * 0.04, Color::rgb(20, 60, 120))),
+                Effect::Fill(Fill::default().bottom(Color::rgb(0xe0, 0x90, 0x30))),
+            ]
+        };
+        let face = lato();
+        let mut at = Point::new(12.0, 8.0);
+        for size in [14.0, 20.0, 33.0, 90.0] {
+            let style = Style::new(&face, size)
+                .edges(Edges::DistanceField)
+                .effects(effects(size));
+            let text = TextLayout::new("Fog bank", &style).expect("a layout");
+            let draw = DrawText::at(at, Anchor::TOP_LEFT);
+            scope.text(&text, draw).expect("room");
+            let turned = Affine::rotation(0.4).about(at);
+            let draw = DrawText::at(at + Offset::new(330.0, -100.0), Anchor::TOP_LEFT);
+            let mut turned = scope.scope().transform(turned);
+            turned.text(&text, draw).expect("room");
+            at.y += size * 1.3;
+        }
+        let frame = builder.finish();
+        let kinds = frame.vertices.iter().map(|vertex| vertex.shade.kind);
+        assert!(kinds.clone().filter(|kind| *kind == 32 + 6).count() > 500);
+        compare(&format!("fields, {blending:?}"), frame, &atlas, blending);
     }
 }
 

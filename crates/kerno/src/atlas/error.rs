@@ -39,6 +39,12 @@ pub enum AtlasError {
     /// A number of pages out of range.
     #[error("{0} pages of a kind are out of range; there must be 1 to 256")]
     MaxPages(u16),
+    /// A size of distance fields out of range.
+    #[error("distance fields of {0} texels an em are out of range; they must have 8 to 256")]
+    FieldSize(u16),
+    /// A range of distance fields out of range.
+    #[error("a range of {0} texels for distance fields is out of range; it must be 2 to 31")]
+    FieldRange(u8),
     /// A baked sprite without a picture.
     #[error("the pack has no picture of sprite “{0}”; bake it again")]
     NotBaked(String),
@@ -92,6 +98,8 @@ impl AtlasError {
             Self::PageSide { .. } => "atlas-page-side",
             Self::SubpixelPositions { .. } => "atlas-subpixel-positions",
             Self::MaxPages { .. } => "atlas-max-pages",
+            Self::FieldSize { .. } => "atlas-field-size",
+            Self::FieldRange { .. } => "atlas-field-range",
             Self::NotBaked { .. } => "atlas-not-baked",
             Self::BadSprite { .. } => "atlas-bad-sprite",
             Self::Folder { .. } => "atlas-folder",

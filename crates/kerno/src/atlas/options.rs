@@ -1,6 +1,7 @@
 //! Options for the pages of an atlas.
 
 use super::AtlasError;
+use crate::base::Treatment;
 use crate::raster::SubpixelPositions;
 
 /// Options for the pages of an [`Atlas`](super::Atlas).
@@ -35,6 +36,11 @@ pub struct AtlasOptions {
     /// The number of frames before the one at hand whose pictures stay as they are, because
     /// a renderer may still be drawing them. Default 2.
     pub frames_in_flight: u8,
+    /// Texels in an em of distance fields, 8 to 256. Default 40.
+    pub field_size: u16,
+    /// The range of distance fields, in texels from the lowest value to the highest one, 2 to
+    /// 31: outlines and shadows of half of it fit. Default 6.
+    pub field_range: u8,
 }
 
 impl Default for AtlasOptions {
@@ -46,6 +52,8 @@ impl Default for AtlasOptions {
             budget: 16 << 20,
             max_pages: 256,
             frames_in_flight: 2,
+            field_size: 40,
+            field_range: Treatment::DEFAULT_RANGE,
         }
     }
 }
@@ -57,6 +65,8 @@ crate::base::setters! {
         budget: usize,
         max_pages: u16,
         frames_in_flight: u8,
+        field_size: u16,
+        field_range: u8,
     }
 }
 
@@ -78,6 +88,12 @@ impl AtlasOptions {
         }
         if !(1..=256).contains(&self.max_pages) {
             return Err(AtlasError::MaxPages(self.max_pages));
+        }
+        if !(8..=256).contains(&self.field_size) {
+            return Err(AtlasError::FieldSize(self.field_size));
+        }
+        if !(2..=Treatment::LARGEST_RANGE).contains(&self.field_range) {
+            return Err(AtlasError::FieldRange(self.field_range));
         }
         Ok(())
     }

@@ -17,6 +17,12 @@ pub enum Edges {
     /// higher or lower than drawn. Where text is turned or its scale moves it is as
     /// [`Edges::Smooth`].
     GridFitted,
+    /// From a distance field: one picture serves every scale and turn, and outlines, bolder
+    /// letters and soft shadows come from it as well, as far as its range reaches. Corners are
+    /// rounded by about half a texel where letters are enlarged. Text smaller than a third of
+    /// the field, effects beyond its range and letters that fade layer by layer are drawn as
+    /// [`Edges::Smooth`].
+    DistanceField,
 }
 
 impl Edges {
@@ -24,7 +30,7 @@ impl Edges {
     /// that the window has: hard ones at a whole number of them, at least 1.
     pub fn drawn_scale(self, scale: f32) -> f32 {
         match self {
-            Self::Smooth | Self::GridFitted => scale,
+            Self::Smooth | Self::GridFitted | Self::DistanceField => scale,
             Self::Hard => scale.floor().max(1.0),
         }
     }

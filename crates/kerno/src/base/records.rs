@@ -10,6 +10,7 @@ pub(crate) enum EdgesRecord {
     Smooth,
     Hard,
     GridFitted,
+    DistanceField,
 }
 
 #[derive(Deserialize, Serialize)]

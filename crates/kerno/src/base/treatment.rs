@@ -29,6 +29,9 @@ pub struct Treatment {
     /// Standard deviation of the Gaussian that the coverage is blurred by, in 1/64 device
     /// pixel.
     pub(crate) blur: u32,
+    /// The range of a distance field, in texels from the lowest value to the highest one; 0
+    /// for other pictures.
+    pub(crate) range: u8,
 }
 
 /// A band along the edge of a shape.
@@ -85,6 +88,12 @@ impl Treatment {
     /// The largest outset that a style or a manifest may ask for, in design pixels.
     pub const LARGEST_OUTSET: f32 = 64.0;
 
+    /// The range of a distance field in texels, where none is asked for.
+    pub const DEFAULT_RANGE: u8 = 6;
+
+    /// The largest range of a distance field, in texels.
+    pub const LARGEST_RANGE: u8 = 31;
+
     /// The largest blur radius that a style or a manifest may ask for, in design pixels.
     pub const LARGEST_BLUR: f32 = 128.0;
 
@@ -132,6 +141,22 @@ impl Treatment {
         }
     }
 
+    /// The distance field of the shape itself, with a range in texels from 1 to 31. All else
+    /// is made of it when it is drawn.
+    pub fn distance_field(range: u8) -> Self {
+        Self {
+            edges: Edges::DistanceField,
+            range: range.clamp(1, Self::LARGEST_RANGE),
+            ..Self::default()
+        }
+    }
+
+    /// The range of a distance field in texels, from the lowest value to the highest one; 0
+    /// for other pictures.
+    pub fn range(&self) -> u8 {
+        self.range
+    }
+
     /// The standard deviation of the blur in device pixels.
     pub fn blur_px(&self) -> f32 {
         self.blur as f32 / UNITS
@@ -158,13 +183,26 @@ impl Treatment {
             && (self.band.is_none() || width > 0);
         let outset = (self.outset + most as i32) as u64;
         let choices = self.edges as u64 | (self.join as u64) << 2 | side << 4;
+        let range = u64::from(self.range & Self::LARGEST_RANGE);
         let lengths = outset << 32 | u64::from(width) << 16 | u64::from(self.blur);
-        is_sound.then_some(choices << 56 | lengths)
+        is_sound.then_some(choices << 56 | range << 51 | lengths)
     }
 
     /// Returns whether it is the letter itself, as its outline is.
     pub fn is_plain(&self) -> bool {
         self.outset == 0 && self.band.is_none() && self.blur == 0
+    }
+
+    /// The same treatment of a picture that is no distance field.
+    pub(crate) fn without_field(self) -> Self {
+        match self.edges {
+            Edges::DistanceField => Self {
+                edges: Edges::Smooth,
+                range: 0,
+                ..self
+            },
+            _ => self,
+        }
     }
 
     /// The same treatment, blurred further by a standard deviation in device pixels; hard
@@ -178,7 +216,7 @@ impl Treatment {
                 };
                 smooth.with_blur(self.blur_px().hypot(deviation))
             }
-            Edges::Hard => self,
+            Edges::Hard | Edges::DistanceField => self,
         }
     }
 
@@ -209,6 +247,7 @@ impl fmt::Display for Treatment {
             Edges::Smooth => "smooth",
             Edges::Hard => "hard",
             Edges::GridFitted => "grid-fitted",
+            Edges::DistanceField => "distance field",
         })?;
         if self.outset != 0 {
             write!(f, ", outset by {} px", self.outset_px())?;
@@ -236,9 +275,12 @@ impl fmt::Display for Treatment {
 impl From<Edges> for Treatment {
     /// The letter itself.
     fn from(edges: Edges) -> Self {
-        Self {
-            edges,
-            ..Self::default()
+        match edges {
+            Edges::DistanceField => Self::distance_field(Self::DEFAULT_RANGE),
+            _ => Self {
+                edges,
+                ..Self::default()
+            },
         }
     }
 }

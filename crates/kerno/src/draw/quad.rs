@@ -1,8 +1,9 @@
 //! Upright quads before they come to the window.
 
+use super::request::FieldOptions;
 use super::vertex::{Shade, ShadeKind, TEXEL_UNITS, Vertex};
 use crate::atlas::Slot;
-use crate::base::DeviceRect;
+use crate::base::{DeviceRect, Treatment};
 
 /// A rectangle of a page in units of 1 / [`TEXEL_UNITS`] texel: left, top,
 /// right, bottom.
@@ -177,6 +178,13 @@ impl Quad {
         let shown = [0, 0, width * TEXEL_UNITS, height * TEXEL_UNITS];
         self.texels = on_page(slot, shown);
         self.shade = Shade::veiled(slot.page, slot.texels.height / 2, opacity);
+        self
+    }
+
+    /// The same as a distance field of a range, with the lengths of a treatment in texels.
+    pub(super) fn field(mut self, range: u8, treatment: &Treatment) -> Self {
+        let softness = FieldOptions::softness(treatment);
+        self.shade = Shade::field(self.shade.page, range, treatment.outset_px(), softness);
         self
     }
 

@@ -1,8 +1,10 @@
 //! From a placed glyph to the picture that it needs.
 
+use super::space::Space;
+use crate::atlas::AtlasOptions;
 use crate::base::{DevicePoint, Treatment};
 use crate::raster::{GlyphRequest, Subpixel, SubpixelPositions};
-use crate::text::{EffectLayer, PlacedGlyph, TextLayout};
+use crate::text::{EffectLayer, PlacedGlyph, Style, TextLayout};
 
 /// How letters are drawn on their pages that lie between the pixels of the window: larger
 /// than they are shown, in a few sizes that serve all scales, and blurred a little, so that
@@ -48,6 +50,48 @@ impl Detail {
     }
 }
 
+/// The distance fields of an atlas.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct FieldOptions {
+    /// Texels in an em.
+    size: f32,
+    /// In texels, from the lowest value to the highest one.
+    range: u8,
+}
+
+/// The width of an edge that is softened as a Gaussian of a standard deviation of 1 does: the
+/// slope 6t(1 - t) of t²(3 - 2t) has a variance of 1/20.
+const SOFTNESS: f32 = 4.472;
+
+impl FieldOptions {
+    pub(super) fn of(options: &AtlasOptions) -> Self {
+        Self {
+            size: options.field_size.into(),
+            range: options.field_range,
+        }
+    }
+
+    /// Texels in a design pixel, for letters of a style.
+    pub(super) fn picture_scale(&self, style: &Style) -> f32 {
+        self.size / style.size
+    }
+
+    /// The width over which an edge is softened by the blur of a treatment.
+    pub(super) fn softness(treatment: &Treatment) -> f32 {
+        treatment.blur_px() * SOFTNESS
+    }
+
+    /// Returns whether a treatment, its lengths in texels, is within the range, where a pixel
+    /// is a number of texels wide.
+    pub(super) fn hold(&self, treatment: &Treatment, texels_per_pixel: f32) -> bool {
+        let half = f32::from(self.range) * 0.5;
+        let width = Self::softness(treatment).max(texels_per_pixel);
+        texels_per_pixel <= half
+            && treatment.band().is_none()
+            && treatment.outset_px().abs() + width * 0.5 <= half
+    }
+}
+
 /// A request for the picture of a placed glyph, and the whole pixel that it is about.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
@@ -81,6 +125,32 @@ impl<'a> PlacedRequest<'a> {
             pen: DevicePoint::new(
                 corner.x + glyph.x * scale + layer.offset.x * part,
                 corner.y + glyph.y * scale + layer.offset.y * part,
+            ),
+        }
+    }
+
+    /// The distance field of a glyph, for one of its layers; the pen is where it is, on a
+    /// whole pixel down where the window's pixels are those of the space. A texel is `part`
+    /// pixels wide.
+    pub(super) fn of_field(
+        layout: &'a TextLayout,
+        glyph: &PlacedGlyph,
+        layer: &EffectLayer,
+        corner: DevicePoint,
+        (space, part, fields): (&Space, f32, FieldOptions),
+    ) -> Self {
+        let face = layout.style(glyph.span).face_at(glyph.face);
+        let treatment = Treatment::distance_field(fields.range);
+        let baseline = corner.y + glyph.y * space.scale;
+        let baseline = match space.detail {
+            Some(_) => baseline,
+            None => baseline.round(),
+        };
+        Self {
+            request: GlyphRequest::new(face, glyph.glyph, fields.size).treatment(treatment),
+            pen: DevicePoint::new(
+                corner.x + glyph.x * space.scale + layer.offset.x * part,
+                baseline + layer.offset.y * part,
             ),
         }
     }

@@ -3,12 +3,12 @@
 use super::DrawText;
 use super::quad::{Quad, units};
 use super::recall::Recall;
-use super::request::PlacedRequest;
+use super::request::{FieldOptions, PlacedRequest};
 use super::scope::Scope;
 use super::space::Space;
 use super::state::State;
 use super::text_record::TextKey;
-use crate::atlas::{AtlasError, KeptId};
+use crate::atlas::{AtlasError, KeptId, PageKind};
 use crate::base::{Affine, Color, DevicePoint, DeviceRect, Edges, Offset, Point, Rect};
 use crate::font::Face;
 use crate::raster::{SubpixelPositions, VeilLayer};
@@ -24,6 +24,7 @@ struct Drawing<'a> {
     corner: DevicePoint,
     space: Space,
     positions: SubpixelPositions,
+    fields: FieldOptions,
     /// The face of the glyph before, and its number in the atlas.
     face: Option<(&'a Face, u32)>,
     /// Opacity of the whole text, 0 to 255.
@@ -87,8 +88,18 @@ impl Drawing<'_> {
             corner,
             space,
             positions,
+            fields,
             ..
         } = *self;
+        let style = layout.style(glyph.span);
+        if self.is_field(style) {
+            let part = space.scale / fields.picture_scale(style);
+            return PlacedRequest::of_field(layout, glyph, layer, corner, (&space, part, fields));
+        }
+        let layer = &EffectLayer {
+            treatment: layer.treatment.without_field(),
+            ..*layer
+        };
         match space.detail {
             Some(detail) => {
                 PlacedRequest::between(layout, glyph, layer, corner, (space.scale, detail))
@@ -97,8 +108,27 @@ impl Drawing<'_> {
         }
     }
 
+    /// Returns whether letters of a style are drawn from distance fields: whether all their
+    /// layers are within the range, and none fades above another one.
+    fn is_field(&self, style: &Style) -> bool {
+        let mut layers = style.layers();
+        style.edges == Edges::DistanceField
+            && (self.opacity == 255 || layers.clone().count() == 1)
+            && style.face.strike_size().is_none()
+            && layers.all(|number| {
+                let scale = self.fields.picture_scale(style);
+                let layer = style.layer(number, scale);
+                layer.is_none_or(|layer| {
+                    self.fields.hold(&layer.treatment, scale / self.space.scale)
+                })
+            })
+    }
+
     /// Pixels of letters' pictures in a design pixel.
     fn picture_scale(&self, style: &Style) -> f32 {
+        if self.is_field(style) {
+            return self.fields.picture_scale(style);
+        }
         let Space { scale, detail, .. } = self.space;
         detail.map_or(scale, |detail| detail.picture_scale(style.size, scale))
     }
@@ -257,6 +287,7 @@ impl Scope<'_> {
             corner,
             space,
             positions: self.atlas.options().subpixel_positions,
+            fields: FieldOptions::of(self.atlas.options()),
             face: None,
             opacity: opacity(&self.state, &draw),
             veil: std::mem::take(&mut self.now.veil),
@@ -487,7 +518,9 @@ impl Scope<'_> {
             self.shaded(color.multiplied(drawing.draw.tint))
         };
         let quad = Quad::picture(at, &slot, units(&slot), color(layer.color));
+        let range = request.treatment.range();
         let quad = match veiled {
+            _ if range > 0 && slot.kind == PageKind::Mask => quad.field(range, &layer.treatment),
             Some(_) => quad.veiled(&slot, drawing.opacity),
             None if number == 0 => quad.contrasted(self.state.contrast),
             None => quad,
@@ -500,7 +533,7 @@ impl Scope<'_> {
             }
         };
         let quad = match space.turn {
-            Some(_) if self.atlas.options().padding > 0 => {
+            Some(_) if self.atlas.options().padding > 0 && range == 0 => {
                 let texel = slot.width * part / f32::from(slot.picture_size().0.max(1));
                 quad.soft().with_margin(texel)
             }

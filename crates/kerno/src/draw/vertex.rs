@@ -58,6 +58,12 @@ pub enum ShadeKind {
     /// its veil below it, which is what the letter's higher layers hide, and a the opacity
     /// of the letter. So a letter that fades is as its opaque picture, faded as a whole.
     VeiledMask = 5,
+    /// From here to 63: a distance field whose range is the number of texels above 32. With d
+    /// the mask page's texel less a half, times the range, plus the `edge` (a signed byte)
+    /// times range / 256, and w the larger of the texels that a pixel is wide and `softness` / 255
+    /// times the range: the vertex colour times t = d / w + 1/2, kept within 0 and 1, or where
+    /// the softness is above 0 times t² (3 - 2t).
+    Field = 32,
 }
 
 /// Units of a letter's weight in 1.
@@ -91,6 +97,23 @@ impl Shade {
             edge: (rows / VEIL_UNITS) as u8,
             softness: opacity,
         }
+    }
+
+    /// A distance field of a range in texels, its edge moved outwards and softened over a
+    /// width, in texels.
+    pub(super) fn field(page: u8, range: u8, outset: f32, softness: f32) -> Self {
+        let texels = f32::from(range);
+        Self {
+            kind: ShadeKind::Field as u8 + range,
+            page,
+            edge: (outset / texels * 256.0).round() as i8 as u8,
+            softness: (softness / texels * 255.0).round() as u8,
+        }
+    }
+
+    /// The range of a distance field, in texels; none for other kinds.
+    pub fn field_range(self) -> Option<u8> {
+        (self.kind / 32 == 1).then_some(self.kind % 32)
     }
 
     /// The same mask, heavier or lighter by the brightness of its premultiplied colour.

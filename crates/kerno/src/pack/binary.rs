@@ -69,7 +69,7 @@ macro_rules! binary_choice {
     };
 }
 binary_choice!(PageKind { Mask = 0, Color = 1 });
-binary_choice!(Edges { Smooth = 0, Hard = 1, GridFitted = 2 });
+binary_choice!(Edges { Smooth = 0, Hard = 1, GridFitted = 2, DistanceField = 3 });
 binary_choice!(BandSide {
     Outside = 0,
     Centered = 1,
@@ -191,6 +191,9 @@ binary_record!(Band { width, side });
 impl Binary for Treatment {
     fn write(&self, into: &mut Vec<u8>) {
         self.edges.write(into);
+        if self.edges == Edges::DistanceField {
+            self.range.write(into);
+        }
         self.outset.write(into);
         self.band.write(into);
         self.join.write(into);
@@ -198,7 +201,11 @@ impl Binary for Treatment {
     }
 
     fn read(from: &mut &[u8]) -> Option<Self> {
-        let mut treatment = Self::from(Edges::read(from)?);
+        let edges = Edges::read(from)?;
+        let mut treatment = match edges {
+            Edges::DistanceField => Self::distance_field(u8::read(from)?),
+            _ => Self::from(edges),
+        };
         treatment.outset = i32::read(from)?;
         treatment.band = Option::read(from)?;
         treatment.join = Join::read(from)?;

@@ -44,6 +44,8 @@ struct TreatmentFields {
     join: Join,
     #[serde(skip_serializing_if = "is_none")]
     blur: u32,
+    #[serde(skip_serializing_if = "is_no_field")]
+    range: u8,
 }
 
 #[derive(Serialize)]
@@ -61,6 +63,10 @@ fn is_none(number: &u32) -> bool {
     *number == 0
 }
 
+fn is_no_field(range: &u8) -> bool {
+    *range == 0
+}
+
 fn is_miter(join: &Join) -> bool {
     *join == Join::Miter
 }
@@ -73,6 +79,7 @@ impl Serialize for TreatmentRecord {
             band,
             join,
             blur,
+            range,
         } = self.0;
         let band = band.map(|Band { width, side }| BandFields { width, side });
         let fields = TreatmentFields {
@@ -81,6 +88,7 @@ impl Serialize for TreatmentRecord {
             band,
             join,
             blur,
+            range,
         };
         fields.serialize(to)
     }

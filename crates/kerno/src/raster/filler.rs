@@ -51,13 +51,13 @@ impl Filler {
         let flattener = &mut self.flattener;
         let texels = &mut self.picture.texels;
         match edges {
-            Edges::Smooth | Edges::GridFitted if overlaps => {
+            Edges::Smooth | Edges::GridFitted | Edges::DistanceField if overlaps => {
                 self.sweep.start();
                 flattener.flatten(contours, local, &mut self.sweep);
                 self.sweep.fill(&mut self.accumulator);
                 self.accumulator.write_smooth(texels);
             }
-            Edges::Smooth | Edges::GridFitted => {
+            Edges::Smooth | Edges::GridFitted | Edges::DistanceField => {
                 let mut ink = SmoothInk(&mut self.accumulator);
                 flattener.flatten(contours, local, &mut ink);
                 self.accumulator.write_smooth(texels);
@@ -74,15 +74,18 @@ impl Filler {
 }
 
 /// The whole pixels around every point of an outline, control points too.
-struct Extent {
-    left: f32,
-    top: f32,
+pub(super) struct Extent {
+    pub(super) left: f32,
+    pub(super) top: f32,
     right: f32,
     bottom: f32,
 }
 
 impl Extent {
-    fn of(points: &[OutlinePoint], placement: Placement) -> Result<Option<Self>, RasterError> {
+    pub(super) fn of(
+        points: &[OutlinePoint],
+        placement: Placement,
+    ) -> Result<Option<Self>, RasterError> {
         let mut low = f32x4::splat(f32::INFINITY);
         let mut high = f32x4::splat(f32::NEG_INFINITY);
         let mut nothing = f32x4::ZERO;
@@ -122,7 +125,17 @@ impl Extent {
         Ok(has_area.then_some(extent))
     }
 
-    fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {
+    /// Moved outwards by a number of pixels.
+    pub(super) fn outset(self, pixels: f32) -> Self {
+        Self {
+            left: self.left - pixels,
+            top: self.top - pixels,
+            right: self.right + pixels,
+            bottom: self.bottom + pixels,
+        }
+    }
+
+    pub(super) fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {
         let limit = limits.picture_side;
         let (width, height) = (self.right - self.left, self.bottom - self.top);
         // A pen far from the origin counts against the limit as well.

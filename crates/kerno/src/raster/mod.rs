@@ -10,6 +10,7 @@ mod cubics;
 mod curves;
 mod dropout;
 mod error;
+mod field;
 mod filler;
 mod flatten;
 mod grid_fit;

@@ -1,5 +1,6 @@
 //! From a face and a glyph number to a picture.
 
+use super::field::FieldMaker;
 use super::filler::Filler;
 use super::grid_fit::GridFit;
 use super::overlap::overlaps;
@@ -19,6 +20,7 @@ pub struct Rasterizer {
     filler: Filler,
     treated: Treated,
     veiled: Veiled,
+    fields: FieldMaker,
 }
 
 impl Rasterizer {
@@ -60,6 +62,12 @@ impl Rasterizer {
                 .draw(memory, placed, request.veil, face.limits());
         }
         let treatment = &request.treatment;
+        if treatment.edges == Edges::DistanceField {
+            let overlaps = face.overlaps(glyph, || overlaps(&outline.contours));
+            let contours = (&outline.contours, overlaps);
+            let range = treatment.range();
+            return self.fields.make(contours, placement, range, face.limits());
+        }
         if !treatment.is_plain() {
             let placed = (&*outline, placement);
             let treated = &mut self.treated;

@@ -157,7 +157,8 @@ impl Subpixel {
     ) -> u8 {
         let treatment = treatment.into();
         let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
-        let is_placed = treatment.edges != Edges::Hard && !is_full_width && !treatment.glides();
+        let is_between = matches!(treatment.edges, Edges::Smooth | Edges::GridFitted);
+        let is_placed = is_between && !is_full_width && !treatment.glides();
         if is_placed && face.crisp_size(size) != Some(size) {
             positions.into().at(size)
         } else {

@@ -16,6 +16,7 @@ mod embedded;
 mod eviction;
 mod failed_changes;
 mod fallbacks;
+mod fields;
 mod font;
 mod geometry;
 mod hostile;

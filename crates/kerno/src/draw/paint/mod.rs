@@ -5,6 +5,7 @@
 //! row: `texture` and `gradient` make what it shows, `rows` blends it.
 
 mod curve;
+mod field;
 mod gradient;
 mod linear;
 mod quads;

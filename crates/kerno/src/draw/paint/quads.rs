@@ -3,8 +3,9 @@
 use std::sync::Arc;
 
 use super::super::blend::{over, times};
-use super::super::{Frame, Pass, Shade, ShadeKind, Vertex};
+use super::super::{Frame, Pass, ShadeKind, Vertex};
 use super::curve::Curve;
+use super::field::{FieldEdge, FieldRows, value};
 use super::gradient::{Gradient, RowColors};
 use super::rows::MaskedColor;
 use super::texture::{RowPlace, TexelRows, TextureSpan, sample};
@@ -18,6 +19,7 @@ use crate::atlas::{Atlas, Page, PageKind};
 pub(in crate::draw) struct Painter {
     masks: TexelRows<1>,
     veils: TexelRows<1>,
+    fields: FieldRows,
     texels: TexelRows<4>,
     colors: Vec<[u8; 4]>,
     spare: Vec<[u8; 4]>,
@@ -33,11 +35,13 @@ enum Texture<'a> {
     Mask(&'a Page, Curve),
     Veiled(&'a Page, Veil),
     Color(&'a Page),
+    Field(&'a Page, FieldEdge),
 }
 
 impl<'a> Texture<'a> {
     /// None where the page is not there.
-    fn of(shade: Shade, atlas: &'a Atlas) -> Option<Self> {
+    fn of(corners: &[Vertex; 4], atlas: &'a Atlas) -> Option<Self> {
+        let shade = corners[0].shade;
         let page = |kind| atlas.pages(kind).get(usize::from(shade.page));
         match shade.kind {
             kind if kind == ShadeKind::Mask as u8 => {
@@ -48,7 +52,14 @@ impl<'a> Texture<'a> {
                 page(PageKind::Mask).map(|page| Self::Veiled(page, Veil::of(shade)))
             }
             kind if kind == ShadeKind::Color as u8 => page(PageKind::Color).map(Self::Color),
-            _ => Some(Self::Solid),
+            _ => match shade.field_range() {
+                Some(range) => {
+                    let [first, second, third, _] = corners;
+                    let edge = FieldEdge::new(shade, range, [first, second, third]);
+                    page(PageKind::Mask).map(|page| Self::Field(page, edge))
+                }
+                None => Some(Self::Solid),
+            },
         }
     }
 }
@@ -115,7 +126,7 @@ impl Painter {
         for quad in indices.as_chunks::<6>().0 {
             let corner = |index: usize| frame.vertices[quad[index] as usize];
             let corners = [corner(0), corner(1), corner(2), corner(5)];
-            let Some(texture) = Texture::of(corners[0].shade, atlas) else {
+            let Some(texture) = Texture::of(&corners, atlas) else {
                 continue;
             };
             match TextureSpan::of(&corners).filter(|_| is_upright(&corners)) {
@@ -214,17 +225,11 @@ impl Painter {
                         &self.curved
                     }
                 };
-                match (light, plain) {
-                    (None, Some(color)) => MaskedColor::new(color).blend(row, mask),
-                    (None, None) => {
-                        rows::mask(&mut self.colors, mask);
-                        rows::blend_colors(row, &self.colors);
-                    }
-                    (Some(_), _) => {
-                        let seen = mask.iter().map(|mask| f32::from(*mask) / 255.0);
-                        covered(row, (plain, &self.colors), seen, light);
-                    }
-                }
+                masked(row, (plain, &mut self.colors), mask, light);
+            }
+            Texture::Field(page, edge) => {
+                let mask = self.fields.covered(picture, page, place, edge);
+                masked(row, (plain, &mut self.colors), mask, light);
             }
             Texture::Veiled(page, veil) => {
                 let below = picture.moved_down(veil.rows);
@@ -250,6 +255,26 @@ impl Painter {
                     None => rows::blend_colors(row, &self.spare),
                 }
             }
+        }
+    }
+}
+
+/// Draws a row, in one colour or in one each, through a mask.
+fn masked(
+    row: &mut [[u8; 4]],
+    (plain, colors): (Option<[u8; 4]>, &mut [[u8; 4]]),
+    mask: &[u8],
+    light: Option<&LinearLight>,
+) {
+    match (light, plain) {
+        (None, Some(color)) => MaskedColor::new(color).blend(row, mask),
+        (None, None) => {
+            rows::mask(colors, mask);
+            rows::blend_colors(row, colors);
+        }
+        (Some(_), _) => {
+            let seen = mask.iter().map(|mask| f32::from(*mask) / 255.0);
+            covered(row, (plain, colors), seen, light);
         }
     }
 }
@@ -304,6 +329,7 @@ fn turned(
                     color = std::array::from_fn(|channel| times(texel[channel], color[channel]));
                     1.0
                 }
+                Texture::Field(page, edge) => edge.seen(value(page, u, v)),
                 Texture::Solid => 1.0,
             };
             blend(pixel, color, seen, light);

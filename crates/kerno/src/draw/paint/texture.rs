@@ -111,7 +111,7 @@ impl TextureSpan {
     }
 
     /// A line of the picture, from a column on; beyond the page its border goes on.
-    fn line<'p, const N: usize>(
+    pub(super) fn line<'p, const N: usize>(
         &self,
         page: &'p Page,
         row: i32,

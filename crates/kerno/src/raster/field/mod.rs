@@ -1,0 +1,12 @@
+//! Distance fields: outlines → the distance of each texel from the edge.
+//!
+//! What goes in: contours, placed in texels, and a range. What comes out: a picture whose
+//! texels say how far their centres lie from the edge of what is filled, inside above the
+//! middle. Contours become lines (`lines`), of which those inside of the whole are left out
+//! (`union`), then each line tells the texels that it is near to (`maker`).
+
+mod lines;
+mod maker;
+mod union;
+
+pub(super) use maker::FieldMaker;
