@@ -122,6 +122,44 @@ int main(int count, char **arguments) {
   EXPECT(kerno_screen_paint(screen, drawing, WIDTH, HEIGHT, 1, pixels));
   write_picture(arguments[2], pixels);
 
+  /* A HUD with values of the game, and pictures that were baked ahead of time. */
+  KernoScreen *hud;
+  KernoPack *pack;
+  KernoFace *baked;
+  KernoDrawing *shipped;
+  KernoRect before, after;
+  EXPECT(kerno_screen_open(in(folder, "hud.toml"), drawing, &hud));
+  EXPECT(kerno_screen_set_number(hud, "fares", 7));
+  EXPECT(kerno_screen_advance(hud, 1));
+  EXPECT(kerno_screen_frame(hud, drawing, WIDTH, HEIGHT, 1, &frame));
+  EXPECT(kerno_screen_element_rect(hud, "fares-number", &before));
+  EXPECT(kerno_screen_set_number(hud, "fares", 88888));
+  EXPECT(kerno_screen_set_flag(hud, "foggy", false));
+  EXPECT(kerno_screen_set_text(hud, "landing", "Reed Bank"));
+  EXPECT(kerno_screen_set_language(hud, drawing, "de"));
+  EXPECT(kerno_screen_advance(hud, 1));
+  EXPECT(kerno_screen_frame(hud, drawing, WIDTH, HEIGHT, 1, &frame));
+  EXPECT(kerno_screen_element_rect(hud, "fares-number", &after));
+  printf("fares: %s, to the same right edge: %d\n", after.width > before.width ? "wider" : "as wide",
+         (int)(after.x + after.width - before.x - before.width) == 0);
+  printf("no fog: %d\n", kerno_screen_element_rect(hud, "message", &after) != KERNO_STATUS_OK);
+  EXPECT(kerno_pack_open(in(folder, "ferry.kpack"), &pack));
+  EXPECT(kerno_pack_face(pack, "text", &baked));
+  EXPECT(kerno_drawing_from_pack(pack, &shipped));
+  kerno_pack_free(pack);
+  KernoMetrics metrics;
+  EXPECT(kerno_face_metrics(baked, 20, &metrics));
+  printf("pack: %zu pages or more, letters of %s heights\n",
+         kerno_drawing_page_count(shipped, KERNO_PAGE_KIND_MASK) > 0 ? (size_t)1 : (size_t)0,
+         metrics.x_height > 0 && metrics.x_height < metrics.cap_height ? "two" : "odd");
+  kerno_screen_free(hud);
+  EXPECT(kerno_screen_open(in(folder, "hud.toml"), shipped, &hud));
+  EXPECT(kerno_screen_frame(hud, shipped, WIDTH, HEIGHT, 1, &frame));
+  printf("a HUD with baked sprites: %zu draw call\n", frame.batch_count);
+  kerno_screen_free(hud);
+  kerno_face_free(baked);
+  kerno_drawing_free(shipped);
+
   /* Mistakes come back as codes, with a sentence. */
   KernoFace *none = NULL;
   KernoStatus status = kerno_face_open(in(folder, "passengers.txt"), &none);

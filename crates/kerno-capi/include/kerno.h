@@ -9,7 +9,7 @@
 #include <stdint.h>
 #include <stdlib.h>
 
-// How a call ended.
+// The end of a call.
 typedef enum KernoStatus {
   // As it should.
   KERNO_STATUS_OK = 0,
@@ -27,7 +27,7 @@ typedef enum KernoStatus {
   KERNO_STATUS_INTERNAL = 6,
 } KernoStatus;
 
-// What happens to the target before a batch.
+// A change of the target before a batch.
 typedef enum KernoPass {
   // Nothing.
   KERNO_PASS_SAME = 0,
@@ -65,11 +65,11 @@ typedef enum KernoPageKind {
 
 // Horizontal alignment of lines that are shorter than the block (CSS `text-align`).
 typedef enum KernoAlign {
-  // Where reading starts.
+  // To the side where reading starts.
   KERNO_ALIGN_START = 0,
   // In the middle.
   KERNO_ALIGN_CENTER = 1,
-  // Where reading ends.
+  // To the side where reading ends.
   KERNO_ALIGN_END = 2,
   // From side to side.
   KERNO_ALIGN_JUSTIFY = 3,
@@ -173,7 +173,7 @@ typedef struct KernoStyle {
   bool tabular;
 } KernoStyle;
 
-// How a text fills its block. Begin with `kerno_options`. Enums are numbers here, so that one
+// The block that a text fills. Begin with `kerno_options`. Enums are numbers here, so that one
 // out of range can be told.
 typedef struct KernoOptions {
   // Width of the block, in design pixels; 0 for as wide as the text.
@@ -236,7 +236,7 @@ typedef struct KernoScope {
   float opacity;
   // Transform a, b, c, d, e, f: x' = ax + cy + e, y' = bx + dy + f.
   float transform[6];
-  // Whether `clip` is used.
+  // True if `clip` is used.
   bool clips;
   // Nothing is drawn outside of it.
   struct KernoRect clip;
@@ -266,7 +266,7 @@ typedef struct KernoBatch {
   uint32_t first_index;
   // Number of indices.
   uint32_t index_count;
-  // What happens before.
+  // The change before it.
   enum KernoPass pass;
   // Opacity of the group that ends, 0 to 255.
   uint8_t opacity;
@@ -319,7 +319,7 @@ typedef struct KernoEvent {
   const char *text;
 } KernoEvent;
 
-// What hears of events: the pointer that was handed in, and the event. It may not use the
+// A hearer of events: it gets the pointer that was handed in, and the event. It may not use the
 // scene, and may not jump out.
 typedef void (*KernoEventHandler)(void*, const struct KernoEvent*);
 
@@ -401,7 +401,7 @@ void kerno_text_free(struct KernoText *text);
 // An empty drawing. `page_side` is the side of its pages in texels, 16 to 4096; 0 for 1024.
 enum KernoStatus kerno_drawing_new(uint16_t page_side, struct KernoDrawing **out);
 
-// A drawing with the pictures of a pack.
+// A drawing with the pictures of a pack. Screens find their sprites among them.
 enum KernoStatus kerno_drawing_from_pack(const struct KernoPack *pack, struct KernoDrawing **out);
 
 // Adds a sprite: `pixels` is rows of red, green, blue and straight alpha, from the top.
@@ -412,7 +412,7 @@ enum KernoStatus kerno_drawing_add_sprite(struct KernoDrawing *drawing,
                                           uint32_t height,
                                           const uint8_t *pixels);
 
-// Adds the sprites of a folder of PNGs or of a manifest.
+// Adds the sprites of a folder of PNGs or of a manifest; once, if it is called again.
 enum KernoStatus kerno_drawing_add_sprites(struct KernoDrawing *drawing, const char *path);
 
 // Begins a frame. A design pixel is `scale` device pixels, and the design's top left lies at
@@ -481,8 +481,9 @@ enum KernoStatus kerno_drawing_page(const struct KernoDrawing *drawing,
 // Frees a drawing.
 void kerno_drawing_free(struct KernoDrawing *drawing);
 
-// Opens a screen file with the sprites that it names, which are added to the drawing. Use the
-// screen with that drawing alone.
+// Opens a screen file with the sprites that it names, which are added to the drawing if no
+// pack has brought them. Use the
+// screen with that drawing alone; several screens may share one.
 enum KernoStatus kerno_screen_open(const char *path,
                                    struct KernoDrawing *drawing,
                                    struct KernoScreen **out);

@@ -1,6 +1,7 @@
 //! Drawing: an atlas with what gathers frames.
 
 use std::ffi::c_char;
+use std::path::{Path, PathBuf};
 
 use kerno::atlas::{AtlasOptions, PageKind, SpriteOptions};
 use kerno::base::{Affine, DevicePoint, Image, Mapping};
@@ -22,6 +23,10 @@ pub struct KernoDrawing {
     mapping: Option<Mapping>,
     scopes: Vec<KernoScope>,
     batches: Vec<KernoBatch>,
+    /// The manifests and folders whose sprites it has: several screens may name one.
+    sources: Vec<PathBuf>,
+    /// True if a pack has brought the sprites.
+    pub(crate) is_baked: bool,
 }
 
 /// A vertex, 20 bytes; docs/drawing.md says how it is drawn.
@@ -47,7 +52,7 @@ pub struct KernoVertex {
 const _: () = assert!(size_of::<KernoVertex>() == size_of::<Vertex>());
 const _: () = assert!(align_of::<KernoVertex>() == align_of::<Vertex>());
 
-/// What happens to the target before a batch.
+/// A change of the target before a batch.
 #[repr(C)]
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum KernoPass {
@@ -67,7 +72,7 @@ pub struct KernoBatch {
     pub first_index: u32,
     /// Number of indices.
     pub index_count: u32,
-    /// What happens before.
+    /// The change before it.
     pub pass: KernoPass,
     /// Opacity of the group that ends, 0 to 255.
     pub opacity: u8,
@@ -102,7 +107,7 @@ pub struct KernoScope {
     pub opacity: f32,
     /// Transform a, b, c, d, e, f: x' = ax + cy + e, y' = bx + dy + f.
     pub transform: [f32; 6],
-    /// Whether `clip` is used.
+    /// True if `clip` is used.
     pub clips: bool,
     /// Nothing is drawn outside of it.
     pub clip: KernoRect,
@@ -148,7 +153,18 @@ impl KernoDrawing {
             mapping: None,
             scopes: Vec::new(),
             batches: Vec::new(),
+            sources: Vec::new(),
+            is_baked: false,
         }
+    }
+
+    /// Adds the sprites of a manifest or of a folder, if it has them not yet.
+    pub(crate) fn add_sprites(&mut self, source: &Path) -> Result<(), Failure> {
+        if !self.sources.iter().any(|known| known == source) {
+            kerno::bake::add_sprites(source, &mut self.atlas)?;
+            self.sources.push(source.to_owned());
+        }
+        Ok(())
     }
 
     /// Draws in the scopes that are open.
@@ -232,7 +248,7 @@ pub unsafe extern "C" fn kerno_drawing_new(
     })
 }
 
-/// A drawing with the pictures of a pack.
+/// A drawing with the pictures of a pack. Screens find their sprites among them.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn kerno_drawing_from_pack(
     pack: *const KernoPack,
@@ -240,7 +256,10 @@ pub unsafe extern "C" fn kerno_drawing_from_pack(
 ) -> KernoStatus {
     guard(|| {
         give(out, || {
-            Ok(KernoDrawing::new(shared(pack, "pack")?.0.atlas()))
+            Ok(KernoDrawing {
+                is_baked: true,
+                ..KernoDrawing::new(shared(pack, "pack")?.0.atlas())
+            })
         })
     })
 }
@@ -266,7 +285,7 @@ pub unsafe extern "C" fn kerno_drawing_add_sprite(
     })
 }
 
-/// Adds the sprites of a folder of PNGs or of a manifest.
+/// Adds the sprites of a folder of PNGs or of a manifest; once, if it is called again.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn kerno_drawing_add_sprites(
     drawing: *mut KernoDrawing,
@@ -274,10 +293,7 @@ pub unsafe extern "C" fn kerno_drawing_add_sprites(
 ) -> KernoStatus {
     guard(|| {
         let drawing = unique(drawing, "drawing")?;
-        Ok(kerno::bake::add_sprites(
-            string(path, "path")?,
-            &mut drawing.atlas,
-        )?)
+        drawing.add_sprites(Path::new(string(path, "path")?))
     })
 }
 

@@ -46,7 +46,7 @@ pub struct KernoEvent {
     pub text: *const c_char,
 }
 
-/// What hears of events: the pointer that was handed in, and the event. It may not use the
+/// A hearer of events: it gets the pointer that was handed in, and the event. It may not use the
 /// scene, and may not jump out.
 pub type KernoEventHandler = Option<unsafe extern "C" fn(*mut c_void, *const KernoEvent)>;
 

@@ -27,8 +27,9 @@ impl KernoScreen {
     }
 }
 
-/// Opens a screen file with the sprites that it names, which are added to the drawing. Use the
-/// screen with that drawing alone.
+/// Opens a screen file with the sprites that it names, which are added to the drawing if no
+/// pack has brought them. Use the
+/// screen with that drawing alone; several screens may share one.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn kerno_screen_open(
     path: *const c_char,
@@ -38,13 +39,15 @@ pub unsafe extern "C" fn kerno_screen_open(
     guard(|| {
         give(out, || {
             let path = string(path, "path")?;
-            let atlas = &mut unique(drawing, "drawing")?.atlas;
+            let drawing = unique(drawing, "drawing")?;
             let description = ScreenDescription::from_file(path)?;
-            if let Some(sprites) = description.sprite_source() {
-                kerno::bake::add_sprites(sprites, atlas)?;
+            if let Some(sprites) = description.sprite_source()
+                && !drawing.is_baked
+            {
+                drawing.add_sprites(&sprites)?;
             }
             Ok(KernoScreen {
-                screen: Screen::from_file(path, atlas)?,
+                screen: Screen::from_file(path, &mut drawing.atlas)?,
                 batches: Vec::new(),
             })
         })

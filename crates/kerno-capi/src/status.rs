@@ -1,11 +1,11 @@
-//! How calls end.
+//! Ends of calls.
 
 use std::cell::RefCell;
 use std::error::Error;
 use std::ffi::{CString, c_char};
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
-/// How a call ended.
+/// The end of a call.
 #[repr(C)]
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum KernoStatus {
@@ -78,7 +78,7 @@ failures! {
     kerno::base::ImageError,
 }
 
-/// What is known of the failure that came last.
+/// The failure that came last.
 struct Last {
     code: CString,
     message: CString,

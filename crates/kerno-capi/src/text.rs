@@ -44,11 +44,11 @@ pub struct KernoStyle {
 #[repr(C)]
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum KernoAlign {
-    /// Where reading starts.
+    /// To the side where reading starts.
     Start = 0,
     /// In the middle.
     Center = 1,
-    /// Where reading ends.
+    /// To the side where reading ends.
     End = 2,
     /// From side to side.
     Justify = 3,
@@ -80,7 +80,7 @@ pub enum KernoOverflow {
     Ellipsis = 2,
 }
 
-/// How a text fills its block. Begin with `kerno_options`. Enums are numbers here, so that one
+/// The block that a text fills. Begin with `kerno_options`. Enums are numbers here, so that one
 /// out of range can be told.
 #[repr(C)]
 #[derive(Clone, Copy, Debug)]

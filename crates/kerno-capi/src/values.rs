@@ -50,73 +50,29 @@ pub struct KernoColor {
     pub alpha: u8,
 }
 
-impl From<KernoPoint> for Point {
-    fn from(from: KernoPoint) -> Self {
-        Self::new(from.x, from.y)
-    }
-}
-
-impl From<KernoPoint> for Offset {
-    fn from(from: KernoPoint) -> Self {
-        Self::new(from.x, from.y)
-    }
-}
-
-impl From<Point> for KernoPoint {
-    fn from(from: Point) -> Self {
-        Self {
-            x: from.x,
-            y: from.y,
+/// Conversions to values of the library by a constructor, and from them field by field.
+macro_rules! conversions {
+    ($($own:ident { $($field:ident),* } = $theirs:ident::$make:ident;)*) => { $(
+        impl From<$own> for $theirs {
+            fn from(from: $own) -> Self {
+                Self::$make($(from.$field),*)
+            }
         }
-    }
-}
 
-/// A point of a box: 0, 0 its top left corner, 1, 1 its bottom right one.
-impl From<KernoPoint> for Anchor {
-    fn from(from: KernoPoint) -> Self {
-        Self::new(from.x, from.y)
-    }
-}
-
-impl From<Size> for KernoSize {
-    fn from(from: Size) -> Self {
-        Self {
-            width: from.width,
-            height: from.height,
+        impl From<$theirs> for $own {
+            fn from(from: $theirs) -> Self {
+                Self { $($field: from.$field),* }
+            }
         }
-    }
+    )* };
 }
 
-impl From<KernoRect> for Rect {
-    fn from(from: KernoRect) -> Self {
-        Self::new(from.x, from.y, from.width, from.height)
-    }
-}
-
-impl From<Rect> for KernoRect {
-    fn from(from: Rect) -> Self {
-        Self {
-            x: from.x,
-            y: from.y,
-            width: from.width,
-            height: from.height,
-        }
-    }
-}
-
-impl From<KernoColor> for Color {
-    fn from(from: KernoColor) -> Self {
-        Self::rgba(from.red, from.green, from.blue, from.alpha)
-    }
-}
-
-impl From<Color> for KernoColor {
-    fn from(from: Color) -> Self {
-        Self {
-            red: from.red,
-            green: from.green,
-            blue: from.blue,
-            alpha: from.alpha,
-        }
-    }
+conversions! {
+    KernoPoint { x, y } = Point::new;
+    KernoPoint { x, y } = Offset::new;
+    // A point of a box: 0, 0 its top left corner, 1, 1 its bottom right one.
+    KernoPoint { x, y } = Anchor::new;
+    KernoSize { width, height } = Size::new;
+    KernoRect { x, y, width, height } = Rect::new;
+    KernoColor { red, green, blue, alpha } = Color::rgba;
 }

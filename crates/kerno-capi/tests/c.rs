@@ -112,6 +112,10 @@ fn a_program_of_c_draws_and_its_mistakes_are_told() {
 score: 1 wider, 1 draw call, uploaded once, then 0 texels
 its plate ends at 636
 scene: 1 line, many letters, over: 0
+fares: wider, to the same right edge: 1
+no fog: 1
+pack: 1 pages or more, letters of two heights
+a HUD with baked sprites: 1 draw call
 5 font-not-a-font: no face
 1 null-pointer: `text` is null
 2 stale-handle: `text` was freed, or is no handle of its type

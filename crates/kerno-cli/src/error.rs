@@ -1,4 +1,4 @@
-//! What can go wrong, and how it is told.
+//! Errors of the command, and their messages.
 
 use std::error::Error;
 use std::io;

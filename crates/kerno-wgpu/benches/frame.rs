@@ -1,4 +1,4 @@
-//! What a frame costs the CPU until a GPU has it: gathered, uploaded, encoded. The limit is a
+//! Costs of a frame on the CPU until a GPU has it: gathered, uploaded, encoded. The limit is a
 //! copy of the same bytes.
 
 use std::hint::black_box;

@@ -194,17 +194,26 @@ impl Game {
         ]);
 
         if self.shows_times {
-            let (atlas, builder, renderer) = &mut self.chart;
-            let mut scope =
-                builder.begin(atlas, Mapping::uniform(self.window.scale_factor() as f32));
-            self.times
-                .draw(&mut scope, Rect::new(12.0, 120.0, 230.0, 110.0))?;
-            let frame = builder.finish();
-            renderer.draw(device, queue, &mut encoder, &target, &frame, atlas)?;
+            self.draw_times(&mut encoder, &target)?;
         }
-        queue.submit([encoder.finish()]);
+        self.queue.submit([encoder.finish()]);
         self.window.pre_present_notify();
-        queue.present(texture);
+        self.queue.present(texture);
+        Ok(())
+    }
+
+    fn draw_times(
+        &mut self,
+        encoder: &mut wgpu::CommandEncoder,
+        target: &wgpu::TextureView,
+    ) -> Result<(), Box<dyn Error>> {
+        let (atlas, builder, renderer) = &mut self.chart;
+        let scale = self.window.scale_factor() as f32;
+        let mut scope = builder.begin(atlas, Mapping::uniform(scale));
+        self.times
+            .draw(&mut scope, Rect::new(12.0, 120.0, 230.0, 110.0))?;
+        let frame = builder.finish();
+        renderer.draw(&self.device, &self.queue, encoder, target, &frame, atlas)?;
         Ok(())
     }
 }

@@ -1,4 +1,4 @@
-// The shaders of docs/drawing.md.
+// The shaders of docs/drawing.md, under any matrix.
 struct Window {
     transform: mat4x4<f32>,
     mask_size: vec2<f32>,
@@ -55,8 +55,8 @@ fn field(in: Corner, texels: f32) -> f32 {
     return select(share, share * share * (3.0 - 2.0 * share), softness > 0.0);
 }
 
-// How many texels a pixel is wide, on average of its two axes. In every pixel alike: it looks
-// at its neighbours.
+// The number of texels that a pixel is wide, on average of its two axes. Called for every
+// pixel alike: it looks at its neighbours.
 fn texels_per_pixel(in: Corner) -> f32 {
     return (length(dpdx(in.texel)) + length(dpdy(in.texel))) * 0.5;
 }

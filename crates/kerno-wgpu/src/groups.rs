@@ -14,7 +14,7 @@ use crate::pipeline::Pipelines;
 #[derive(Debug)]
 pub(crate) struct GroupTarget {
     pub(crate) view: TextureView,
-    /// What a target of several samples is resolved to.
+    /// The picture that several samples are resolved to.
     pub(crate) resolved: Option<TextureView>,
     size: DeviceSize,
 }
@@ -55,7 +55,7 @@ impl GroupTarget {
         self.size == target.size
     }
 
-    /// What draws it over the target below, at an opacity from 0 to 255.
+    /// The resources that draw it over the target below, at an opacity from 0 to 255.
     pub(crate) fn drawn(
         &self,
         (device, queue): (&Device, &Queue),

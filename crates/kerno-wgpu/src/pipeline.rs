@@ -40,28 +40,7 @@ const ATTRIBUTES: [VertexAttribute; 4] = wgpu::vertex_attr_array![
 
 impl Pipelines {
     pub(crate) fn new(device: &Device, target: &Target) -> Self {
-        let uniform = entry(
-            0,
-            BindingType::Buffer {
-                ty: BufferBindingType::Uniform,
-                has_dynamic_offset: false,
-                min_binding_size: None,
-            },
-        );
-        let sampler = entry(3, BindingType::Sampler(SamplerBindingType::Filtering));
-        let quad_layout = device.create_bind_group_layout(&BindGroupLayoutDescriptor {
-            label: Some("kerno quads"),
-            entries: &[
-                uniform,
-                entry(1, texture(TextureViewDimension::D2Array)),
-                entry(2, texture(TextureViewDimension::D2Array)),
-                sampler,
-            ],
-        });
-        let group_layout = device.create_bind_group_layout(&BindGroupLayoutDescriptor {
-            label: Some("kerno group"),
-            entries: &[uniform, entry(1, texture(TextureViewDimension::D2))],
-        });
+        let [quad_layout, group_layout] = layouts(device);
         let quads = [include_str!("frame.wgsl"), include_str!("light.wgsl")].join("\n");
         let quads = module(device, &quads);
         let group = module(device, include_str!("group.wgsl"));
@@ -100,6 +79,33 @@ impl Pipelines {
             group_layout,
         }
     }
+}
+
+/// The resources of quads, and those of groups.
+fn layouts(device: &Device) -> [BindGroupLayout; 2] {
+    let uniform = entry(
+        0,
+        BindingType::Buffer {
+            ty: BufferBindingType::Uniform,
+            has_dynamic_offset: false,
+            min_binding_size: None,
+        },
+    );
+    let sampler = entry(3, BindingType::Sampler(SamplerBindingType::Filtering));
+    let quads = device.create_bind_group_layout(&BindGroupLayoutDescriptor {
+        label: Some("kerno quads"),
+        entries: &[
+            uniform,
+            entry(1, texture(TextureViewDimension::D2Array)),
+            entry(2, texture(TextureViewDimension::D2Array)),
+            sampler,
+        ],
+    });
+    let group = device.create_bind_group_layout(&BindGroupLayoutDescriptor {
+        label: Some("kerno group"),
+        entries: &[uniform, entry(1, texture(TextureViewDimension::D2))],
+    });
+    [quads, group]
 }
 
 fn module(device: &Device, source: &str) -> ShaderModule {

@@ -192,7 +192,7 @@ impl Renderer {
     }
 
     /// Draws a prepared frame in the world, in the caller's own pass, in one draw call a batch.
-    /// What is nearer hides it, if the [target](Target::depth) has a depth buffer.
+    /// It is hidden by nearer things, if the [target](Target::depth) has a depth buffer.
     ///
     /// # Errors
     /// [`RenderError::HasGroups`] for a frame with groups.
@@ -208,8 +208,8 @@ impl Renderer {
         Ok(())
     }
 
-    /// Prepares a frame and draws it over what is on a view, in passes of its own: one, and two
-    /// more for each group.
+    /// [Prepares](Renderer::prepare) a frame and [draws](Renderer::draw_prepared) it over what
+    /// is on a view, in passes of its own.
     ///
     /// # Errors
     /// As [`Renderer::prepare`].
@@ -223,8 +223,22 @@ impl Renderer {
         atlas: &Atlas,
     ) -> Result<(), RenderError> {
         self.prepare(device, queue, frame, atlas)?;
+        self.draw_prepared(device, queue, encoder, view, frame);
+        Ok(())
+    }
+
+    /// Draws a prepared frame over what is on a view, in passes of its own: one, and two more
+    /// for each group.
+    pub fn draw_prepared(
+        &mut self,
+        device: &Device,
+        queue: &Queue,
+        encoder: &mut CommandEncoder,
+        view: &TextureView,
+        frame: &Frame<'_>,
+    ) {
         if self.target.is_empty() {
-            return Ok(());
+            return;
         }
         self.make_groups(device, frame);
         // The targets from the view up, and what is to be done on the innermost.
@@ -254,7 +268,7 @@ impl Renderer {
             draw_batches(&mut pass, &self.pipelines.own_quads, &self.window, own);
             drop(pass);
             let Some((turn, later)) = after.split_first() else {
-                return Ok(());
+                return;
             };
             rest = later;
             is_new = false;

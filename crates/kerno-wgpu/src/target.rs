@@ -1,11 +1,11 @@
-//! What is drawn on.
+//! Targets of drawing.
 
 use kerno::DeviceSize;
 use kerno::atlas::AtlasOptions;
 use wgpu::{CompareFunction, Limits, TextureFormat};
 
-/// What is drawn on: the format of the view, its size, its samples and what lies beside it in
-/// the pass.
+/// A target of drawing: the format of the view, its size, its samples and the depth buffer
+/// beside it.
 ///
 /// Blending is that of the canvas on a format such as `Rgba8Unorm` (in sRGB, as it is stored).
 /// On a format that holds light, whether it converts (`Rgba8UnormSrgb`) or not (`Rgba16Float`,

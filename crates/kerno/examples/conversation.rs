@@ -8,7 +8,7 @@ use kerno::{Atlas, Canvas, Color, DeviceSize};
 
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
 
-/// What the game does with an event: sounds for cues and letters, and so on.
+/// The game's answer to an event: sounds for cues and letters, and so on.
 fn hear(event: SceneEvent<'_>) {
     match event {
         SceneEvent::Line { speaker, .. } => {

@@ -5,10 +5,10 @@ use kerno::base::{Edges, Image, ImageError};
 use kerno::outline::{Outline, OutlinePoint};
 use kerno::raster::{Placement, Rasterizer};
 
-/// How far control points of a quarter circle lie from its ends, in radii.
+/// Distance of the control points of a quarter circle from its ends, in radii.
 const QUARTER: f32 = 0.552_284_8;
 
-/// What a shape is filled with.
+/// Filling of a shape.
 #[derive(Clone, Copy)]
 pub(crate) enum Paint {
     Plain(Color),

@@ -1,4 +1,4 @@
-//! What hangs on the HUD: icons, panels, the lamp-oil gauge.
+//! Pictures of the HUD: icons, panels, the lamp-oil gauge.
 
 use kerno::Color;
 

@@ -49,7 +49,7 @@ pub(crate) struct CheckArgs {
 }
 
 /// Takes screens through windows, languages and values, and tells what a player would see.
-/// Where there is something, the exit code is 1.
+/// The exit code is 1 if there are findings.
 pub(crate) fn check(args: &CheckArgs, out: &mut dyn Write) -> Result<(), CliError> {
     let mut options = CheckOptions::default()
         .languages(args.languages.clone())

@@ -108,7 +108,7 @@ impl Painted {
     }
 }
 
-/// What a reader takes for one character, and the carets before and behind it.
+/// A character as a reader takes it, and the carets before and after it.
 #[derive(Serialize)]
 struct ClusterBox {
     start: u32,
@@ -127,12 +127,12 @@ struct Glyph {
     face: u16,
     /// Design pixels per em: a named style may have its own.
     size: f32,
-    /// Where the cluster's bytes start in the text.
+    /// Start of the cluster's bytes in the text.
     cluster: u32,
     x: f32,
     y: f32,
     advance: f32,
-    /// What the font's tables add to that for its place in the text.
+    /// Addition of the font's tables to that, for its place in the text.
     kerning: f32,
     ink: Option<Box>,
 }
@@ -148,13 +148,12 @@ impl From<Rect> for Box {
     }
 }
 
-impl Report {
-    fn of(layout: &TextLayout, style: &Style) -> Result<Self, FontError> {
-        let clusters = layout.clusters();
+impl Line {
+    fn all(layout: &TextLayout) -> Vec<Self> {
         let lines = layout.lines().iter().map(|line| {
-            let text = &clusters[line.clusters.clone()];
+            let text = &layout.clusters()[line.clusters.clone()];
             let end_of_text = layout.text().len() as u32;
-            Line {
+            Self {
                 start: text.first().map_or(end_of_text, |cluster| cluster.start),
                 end: text.last().map_or(end_of_text, |cluster| cluster.end),
                 x: line.x,
@@ -165,7 +164,13 @@ impl Report {
                 right_to_left: line.is_rtl,
             }
         });
-        let boxes = clusters.iter().map(|cluster| ClusterBox {
+        lines.collect()
+    }
+}
+
+impl ClusterBox {
+    fn all(layout: &TextLayout) -> Vec<Self> {
+        let clusters = layout.clusters().iter().map(|cluster| Self {
             start: cluster.start,
             end: cluster.end,
             line: cluster.line,
@@ -174,12 +179,18 @@ impl Report {
             right_to_left: cluster.is_rtl,
             caret: layout.caret(cluster.start as usize).x,
         });
+        clusters.collect()
+    }
+}
+
+impl Glyph {
+    fn all(layout: &TextLayout) -> Result<Vec<Self>, FontError> {
         let glyphs = layout.glyphs().iter().map(|glyph| {
-            Ok(Glyph {
+            Ok(Self {
                 id: glyph.glyph.0,
                 face: glyph.face,
                 size: layout.style(glyph.span).size,
-                cluster: clusters[glyph.cluster as usize].start,
+                cluster: layout.clusters()[glyph.cluster as usize].start,
                 x: glyph.x,
                 y: glyph.y,
                 advance: glyph.advance,
@@ -187,6 +198,12 @@ impl Report {
                 ink: layout.glyph_ink(glyph)?.map(Box::from),
             })
         });
+        glyphs.collect()
+    }
+}
+
+impl Report {
+    fn of(layout: &TextLayout, style: &Style) -> Result<Self, FontError> {
         let sprites = layout.sprites(0..usize::MAX).map(|(sprite, place)| Sprite {
             name: sprite.name.clone(),
             place: place.into(),
@@ -210,9 +227,9 @@ impl Report {
             min_content_width: layout.min_content_width(),
             fits: layout.fits(),
             truncated_at: layout.truncated_at(),
-            lines: lines.collect(),
-            clusters: boxes.collect(),
-            glyphs: glyphs.collect::<Result<_, FontError>>()?,
+            lines: Line::all(layout),
+            clusters: ClusterBox::all(layout),
+            glyphs: Glyph::all(layout)?,
             sprites: sprites.collect(),
             plates: layout.plates(0..usize::MAX).map(Painted::new).collect(),
             underlines: rules(DecorationLine::Underline),

@@ -1,4 +1,4 @@
-//! What every part of the demo draws with: faces, sprites, the frame at hand.
+//! The means of every part of the demo: faces, sprites, the frame at hand.
 
 use kerno::atlas::{SliceFill, SpriteId, SpriteOptions};
 use kerno::base::{Image, Insets};

@@ -12,14 +12,14 @@ use kerno::installed::{FaceQuery, InstalledFonts};
 use super::parsers::parse_axis;
 use crate::error::{CliError, in_font};
 
-/// Which face.
+/// The face of a command.
 #[derive(Debug, Args)]
 pub(crate) struct FontArgs {
     /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF, PCF, PSF,
     /// or the .toml of a picture sheet; - for standard input
     #[arg(value_name = "FONT")]
     pub(crate) path: PathBuf,
-    /// Which face of a collection, counted from 0
+    /// The face of a collection, counted from 0
     #[arg(long, value_name = "N", default_value = "0")]
     face: u32,
     /// Set an axis of a variable font, such as wght=700; may be given again

@@ -22,7 +22,7 @@ use super::values::{
 };
 use crate::error::{CliError, in_font};
 
-/// What `measure` and `render` share: a text and how it is laid out.
+/// Options of `measure` and of `render` alike: a text and its layout.
 #[derive(Debug, Args)]
 pub(crate) struct TextArgs {
     #[command(flatten)]
@@ -34,7 +34,7 @@ pub(crate) struct TextArgs {
     /// Design pixels per em, above 0 and at most 100000
     #[arg(long, value_name = "N", value_parser = parse_size, allow_hyphen_values = true)]
     pub(crate) size: f32,
-    /// Where lines shorter than the block go
+    /// Alignment of lines that are shorter than the block
     #[arg(long, value_enum, default_value = "start")]
     align: AlignArg,
     /// Width of the block in design pixels; by default that of the longest line
@@ -71,7 +71,7 @@ pub(crate) struct TextArgs {
     #[arg(long, value_name = "N", default_value_t = 0, requires = "number",
         value_parser = clap::value_parser!(u8).range(0..=NumberOptions::MOST_DIGITS as i64))]
     decimals: u8,
-    /// Which numbers have a sign
+    /// Numbers that have a sign
     #[arg(long, value_enum, default_value = "negative", requires = "number")]
     sign: SignArg,
     /// Named styles and sprites, a .toml file: TEXT has markup then, such as
@@ -95,7 +95,7 @@ pub(crate) struct TextArgs {
     block: BlockArgs,
 }
 
-/// What of a text's look has no say in its measures.
+/// The look of a text, as far as its measures do not depend on it.
 #[derive(Debug)]
 pub(crate) struct Look {
     pub(crate) color: Color,
@@ -118,17 +118,17 @@ struct BlockArgs {
     /// Height of the block in design pixels; by default that of its lines
     #[arg(long, value_name = "N", value_parser = parse_length, allow_hyphen_values = true)]
     height: Option<f32>,
-    /// Where the lines go in a block that is higher
+    /// Alignment of the lines in a block that is higher
     #[arg(long, value_enum, default_value = "top")]
     vertical_align: VerticalArg,
-    /// Where the first baseline goes instead, in design pixels below the block's top
+    /// Place of the first baseline instead, in design pixels below the block's top
     #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
         conflicts_with = "vertical_align")]
     first_baseline: Option<f32>,
-    /// Where lines wrap that are longer than --width
+    /// Wrapping of lines that are longer than --width
     #[arg(long, value_enum, default_value = "greedy")]
     wrap: WrapArg,
-    /// What becomes of text that does not fit
+    /// Treatment of text that does not fit
     #[arg(long, value_enum, default_value = "visible")]
     overflow: OverflowArg,
     /// Set text that does not fit smaller, down to this part of --size (above 0, at most 1)
@@ -137,22 +137,22 @@ struct BlockArgs {
     /// The most lines there may be
     #[arg(long, value_name = "N")]
     max_lines: Option<usize>,
-    /// Which way the text runs as a whole
+    /// Direction of the text as a whole
     #[arg(long, value_enum, default_value = "auto")]
     direction: DirectionArg,
-    /// Whether white space is kept as it is
+    /// Treatment of white space
     #[arg(long, value_enum, default_value = "keep")]
     white_space: WhiteSpaceArg,
-    /// How strict the rules for breaks are
+    /// Strictness of the rules for line breaks
     #[arg(long, value_enum, default_value = "normal")]
     line_break: LineBreakArg,
-    /// Whether words may be broken
+    /// Line breaks within words
     #[arg(long, value_enum, default_value = "normal")]
     word_break: WordBreakArg,
     /// Let words that are longer than a line reach out
     #[arg(long)]
     keep_long_words: bool,
-    /// How far the first line of a paragraph is moved in, in design pixels
+    /// Indent of the first line of a paragraph, in design pixels
     #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
         default_value = "0")]
     indent: f32,

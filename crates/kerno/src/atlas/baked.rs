@@ -1,4 +1,4 @@
-//! What was made ahead of time, for an atlas to begin with.
+//! Pictures made ahead of time, for an atlas to begin with.
 
 use std::sync::Arc;
 
@@ -21,7 +21,7 @@ pub(crate) struct BakedPage {
 /// The pictures of a face at one size, in the order of glyphs and subpixel positions.
 #[derive(Clone, Debug)]
 pub(crate) struct BakedStrike {
-    /// Which of the faces.
+    /// Number of the face.
     pub(crate) face: u32,
     /// Device pixels per em.
     pub(crate) size: f32,
@@ -29,7 +29,7 @@ pub(crate) struct BakedStrike {
     pub(crate) glyphs: Arc<[BakedGlyph]>,
 }
 
-/// Where one of them is.
+/// Place of one of them.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct BakedGlyph {
     pub(crate) glyph: GlyphId,

@@ -168,7 +168,7 @@ impl Item {
     }
 }
 
-/// Which rectangle goes into a gap.
+/// The rectangle that goes into a gap.
 #[derive(Clone, Copy, PartialEq)]
 enum Rule {
     /// The tallest that fits.

@@ -452,7 +452,7 @@ impl Pages {
     }
 }
 
-/// How texels lie in the bytes of a page.
+/// Layout of texels in the bytes of a page.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Grid {
     /// Texels in a row of the page.

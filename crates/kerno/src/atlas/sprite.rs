@@ -115,7 +115,7 @@ pub(crate) struct SpritePicture {
 }
 
 impl SpritePicture {
-    /// How large the whole sprite is drawn, in device pixels.
+    /// Size of the whole sprite as it is drawn, in device pixels.
     pub(crate) fn device_size(&self) -> Size {
         let device = |texels: u32| (texels as f32 * self.enlarged).round();
         Size::new(device(self.whole.0.into()), device(self.whole.1.into()))

@@ -68,7 +68,7 @@ impl Atlas {
         self.sprites[sprite.0 as usize].options.origin
     }
 
-    /// How the edges and the middle of a nine-slice fill their room.
+    /// Filling of the edges and the middle of a nine-slice.
     pub(crate) fn slice_fills(&self, sprite: SpriteId) -> (SliceFill, SliceFill) {
         let options = &self.sprites[sprite.0 as usize].options;
         (options.sides, options.middle)

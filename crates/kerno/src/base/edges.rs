@@ -1,4 +1,4 @@
-//! How the border of a glyph meets the pixels.
+//! Edges of glyphs on the pixels.
 
 /// Anti-aliasing of glyphs.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]

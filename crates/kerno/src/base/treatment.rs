@@ -1,4 +1,4 @@
-//! What is made of the shape of a glyph.
+//! Treatments of the shape of a glyph.
 
 use std::fmt;
 

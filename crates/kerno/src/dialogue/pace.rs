@@ -1,4 +1,4 @@
-//! How fast a typewriter text appears and where it rests.
+//! Speed of a typewriter text, and its rests.
 
 /// Pace of a typewriter text: its speed and its rests.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -20,7 +20,7 @@ pub struct SpeechPlayer {
     is_at_once: bool,
 }
 
-/// Where a player is in its speech: small data to save.
+/// State of a player in its speech: small data to save.
 #[derive(Clone, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "files", derive(serde::Serialize, serde::Deserialize))]
 pub struct SpeechState {
@@ -99,7 +99,7 @@ const LEAST_WAIT: f64 = 1.2;
 /// The longest time that is played at once, in seconds: more was no time that somebody read.
 const LONGEST: f64 = 3600.0;
 
-/// What comes next on a page.
+/// The next event of a page.
 enum Next {
     Moment(usize),
     Cluster(usize),
@@ -171,7 +171,7 @@ impl SpeechPlayer {
         is_changed
     }
 
-    /// Where it is, to be saved.
+    /// Its state, to be saved.
     pub fn state(&self) -> &SpeechState {
         &self.state
     }

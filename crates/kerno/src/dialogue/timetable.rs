@@ -34,11 +34,11 @@ pub struct Moment {
     pub seconds: f64,
     /// The cluster before which it is.
     pub cluster: usize,
-    /// What happens.
+    /// The event.
     pub kind: MomentKind,
 }
 
-/// What happens between two clusters.
+/// Events between two clusters.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub enum MomentKind {
@@ -215,7 +215,7 @@ impl Timetable {
         self.visible_at(seconds) == self.times.len()
     }
 
-    /// What happens between clusters, in its order.
+    /// Events between clusters, in their order.
     pub fn moments(&self) -> &[Moment] {
         &self.moments
     }

@@ -1,4 +1,4 @@
-//! What scopes cut off.
+//! Clips of scopes.
 
 use super::Vertex;
 use crate::base::{DeviceRect, Point};
@@ -88,7 +88,7 @@ impl HalfPlane {
         }
     }
 
-    /// How far inside a place is; negative outside.
+    /// Distance of a place from the border, inside above 0.
     fn depth(&self, [x, y]: [f32; 2]) -> f32 {
         x * self.x + y * self.y - self.least
     }

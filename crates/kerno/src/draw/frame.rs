@@ -47,7 +47,7 @@ pub struct Batch {
     pub pass: Pass,
 }
 
-/// What happens to the target before a batch is drawn.
+/// A change of the target before a batch is drawn.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum Pass {

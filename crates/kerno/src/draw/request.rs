@@ -6,7 +6,7 @@ use crate::base::{DevicePoint, Treatment};
 use crate::raster::{GlyphRequest, Subpixel, SubpixelPositions};
 use crate::text::{EffectLayer, PlacedGlyph, Style, TextLayout};
 
-/// How letters are drawn on their pages that lie between the pixels of the window: larger
+/// Pictures of letters that lie between the pixels of the window: larger
 /// than they are shown, in a few sizes that serve all scales, and blurred a little, so that
 /// they look alike wherever they lie.
 #[derive(Clone, Copy, Debug)]

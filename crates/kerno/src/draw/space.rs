@@ -13,7 +13,7 @@ pub(super) struct Space {
     pub(super) turn: Option<Affine>,
     /// The part of it that is drawn, on whole pixels.
     pub(super) clip: Option<DeviceRect>,
-    /// How letters are drawn that lie between pixels; none where they are on them.
+    /// Drawing of letters that lie between pixels; none where they are on them.
     pub(super) detail: Option<Detail>,
 }
 

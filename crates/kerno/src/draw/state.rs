@@ -1,4 +1,4 @@
-//! What a scope says, and where things of its design pixels are on the window.
+//! The state of a scope, and the way from its design pixels to the window.
 
 use super::clip::{Clip, Clips};
 use super::group::GroupNumber;

@@ -1,5 +1,8 @@
 //! Drawing of texts.
 
+use std::cell::Cell;
+use std::ptr;
+
 use super::DrawText;
 use super::quad::{Quad, units};
 use super::recall::Recall;
@@ -25,17 +28,19 @@ struct Drawing<'a> {
     space: Space,
     positions: SubpixelPositions,
     fields: FieldOptions,
+    /// The style and the opacity that [`Drawing::is_field`] was asked of last, and the answer.
+    last_field: Cell<Option<((*const Style, u8), bool)>>,
     /// The face of the glyph before, and its number in the atlas.
     face: Option<(&'a Face, u32)>,
     /// Opacity of the whole text, 0 to 255.
     opacity: u8,
     /// Memory for the layers of a letter.
     veil: Vec<VeilLayer>,
-    /// What moves the letters.
+    /// Motion of the letters.
     motion: Option<Motion<'a>>,
 }
 
-/// What moves the letters of a text, and the space in which those are drawn that move.
+/// Motion of the letters of a text, and the space in which those are drawn that move.
 #[derive(Clone, Copy)]
 struct Motion<'a> {
     pose: &'a dyn Fn(usize) -> ClusterPose,
@@ -65,7 +70,7 @@ impl Motion<'_> {
     }
 }
 
-/// How a text is drawn where it is in no pose.
+/// Drawing of a text that is in no pose.
 #[derive(Clone, Copy)]
 struct Unposed {
     draw: DrawText,
@@ -111,9 +116,23 @@ impl Drawing<'_> {
     /// Returns whether letters of a style are drawn from distance fields: whether all their
     /// layers are within the range, and none fades above another one.
     fn is_field(&self, style: &Style) -> bool {
+        if style.edges != Edges::DistanceField {
+            return false;
+        }
+        let key = (ptr::from_ref(style), self.opacity);
+        if let Some((known, is_field)) = self.last_field.get()
+            && known == key
+        {
+            return is_field;
+        }
+        let is_field = self.fits_field(style);
+        self.last_field.set(Some((key, is_field)));
+        is_field
+    }
+
+    fn fits_field(&self, style: &Style) -> bool {
         let mut layers = style.layers();
-        style.edges == Edges::DistanceField
-            && (self.opacity == 255 || layers.clone().count() == 1)
+        (self.opacity == 255 || layers.clone().count() == 1)
             && style.face.strike_size().is_none()
             && layers.all(|number| {
                 let scale = self.fields.picture_scale(style);
@@ -288,6 +307,7 @@ impl Scope<'_> {
             space,
             positions: self.atlas.options().subpixel_positions,
             fields: FieldOptions::of(self.atlas.options()),
+            last_field: Cell::new(None),
             face: None,
             opacity: opacity(&self.state, &draw),
             veil: std::mem::take(&mut self.now.veil),
@@ -391,7 +411,7 @@ impl Scope<'_> {
                 self.tinted(at, layer.color, drawing);
                 continue;
             }
-            // What the layers above hide does not show through them.
+            // Parts that the layers above hide do not show through them.
             let mut parts = vec![at];
             for above in number + 1..=*style.layers().end() {
                 let above = style.layer(above, drawing.picture_scale(style));
@@ -487,7 +507,7 @@ impl Scope<'_> {
         let veiled = is_veiled.then(|| drawing.find_veil(glyph, number));
         let face: &'a Face = style.face_at(glyph.face);
         let face_number = match drawing.face {
-            Some((known, number)) if std::ptr::eq(known, face) => number,
+            Some((known, number)) if ptr::eq(known, face) => number,
             _ => self.atlas.face_number(face),
         };
         drawing.face = Some((face, face_number));
@@ -508,29 +528,14 @@ impl Scope<'_> {
             right: left + slot.width * part,
             bottom: top + slot.height * part,
         };
-        let own = face.picture(glyph.glyph);
-        let is_colored = own.is_some_and(|picture| !picture.is_tinted);
-        let color = |color: Color| {
-            let color = match is_colored {
-                true => Color::WHITE.with_alpha(color.alpha),
-                false => color,
-            };
-            self.shaded(color.multiplied(drawing.draw.tint))
-        };
-        let quad = Quad::picture(at, &slot, units(&slot), color(layer.color));
+        let quad = Quad::picture(at, &slot, units(&slot), [0; 4]);
+        let quad = self.colored(quad, glyph, layer, drawing);
         let range = request.treatment.range();
         let quad = match veiled {
             _ if range > 0 && slot.kind == PageKind::Mask => quad.field(range, &layer.treatment),
             Some(_) => quad.veiled(&slot, drawing.opacity),
             None if number == 0 => quad.contrasted(self.state.contrast),
             None => quad,
-        };
-        let quad = match layer.bottom {
-            None => quad,
-            Some(bottom) => {
-                let colors = Shades::new(glyph, drawing, [layer.color, bottom]);
-                quad.shaded(color(colors.at(at.top)), color(colors.at(at.bottom)))
-            }
         };
         let quad = match space.turn {
             Some(_) if self.atlas.options().padding > 0 && range == 0 => {
@@ -542,6 +547,35 @@ impl Scope<'_> {
         self.push(quad, space, picture);
         Ok(())
     }
+
+    /// A letter's quad in the colours of a layer; pictures that have their own keep them.
+    fn colored(
+        &self,
+        quad: Quad,
+        glyph: &PlacedGlyph,
+        layer: &EffectLayer,
+        drawing: &Drawing<'_>,
+    ) -> Quad {
+        let face = drawing.layout.style(glyph.span).face_at(glyph.face);
+        let own = face.picture(glyph.glyph);
+        let is_colored = own.is_some_and(|picture| !picture.is_tinted);
+        let color = |color: Color| {
+            let color = match is_colored {
+                true => Color::WHITE.with_alpha(color.alpha),
+                false => color,
+            };
+            self.shaded(color.multiplied(drawing.draw.tint))
+        };
+        let Some(bottom) = layer.bottom else {
+            let color = color(layer.color);
+            return quad.shaded(color, color);
+        };
+        let colors = Shades::new(glyph, drawing, [layer.color, bottom]);
+        quad.shaded(
+            color(colors.at(quad.at.top)),
+            color(colors.at(quad.at.bottom)),
+        )
+    }
 }
 
 /// Opacity of a whole text, 0 to 255.
@@ -549,7 +583,7 @@ fn opacity(state: &State, draw: &DrawText) -> u8 {
     (state.opacity * f32::from(draw.tint.alpha) + 0.5) as u8
 }
 
-/// Where a layer of a line along letters is: on whole pixels, at least one thick. None for
+/// Place of a layer of a line along letters: on whole pixels, at least one thick. None for
 /// a band along its edge.
 fn line_at(
     (line, style): (Rect, &Style),

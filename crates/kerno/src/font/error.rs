@@ -1,4 +1,4 @@
-//! What can be wrong with a font, and where.
+//! Faults of fonts, and their places.
 
 use std::io;
 use std::path::PathBuf;
@@ -17,7 +17,7 @@ pub enum FontError {
     Io {
         /// The file.
         path: PathBuf,
-        /// What the system said.
+        /// The system's error.
         source: io::Error,
     },
     /// The file was read, but something is wrong with the font in it.
@@ -25,10 +25,10 @@ pub enum FontError {
     InFile {
         /// The file.
         path: PathBuf,
-        /// What is wrong.
+        /// The fault.
         source: Box<FontError>,
     },
-    /// What was put off when the font was opened has failed: see
+    /// A later part of opening the font has failed: see
     /// [`Face::prepare`](crate::Face::prepare).
     #[error(transparent)]
     Unusable(Arc<FontError>),
@@ -53,9 +53,9 @@ pub enum FontError {
     Table {
         /// The table.
         table: Tag,
-        /// Where in the table, in bytes from its start.
+        /// Place in the table, in bytes from its start.
         offset: usize,
-        /// What is wrong there.
+        /// The fault there.
         fault: TableFault,
     },
     /// A face number that the collection does not have.
@@ -88,11 +88,11 @@ pub enum FontError {
     /// A number of a [`Synthesis`](crate::font::Synthesis) is out of range.
     #[error("{what} is {value}, it must be {expected}")]
     Synthesis {
-        /// Which number.
+        /// The name of the number.
         what: &'static str,
-        /// What it was.
+        /// Its value.
         value: f32,
-        /// What it may be.
+        /// The values that it may have.
         expected: &'static str,
     },
     /// The file is packed and would pass a cap of [`Limits`](crate::base::Limits) when
@@ -113,7 +113,7 @@ pub enum FontError {
         format: &'static str,
         /// The line, counted from 1.
         line: usize,
-        /// What is wrong there, and what should stand there.
+        /// The fault there, and the right content.
         problem: String,
     },
     /// A picture of a picture sheet could not be read.
@@ -121,7 +121,7 @@ pub enum FontError {
     SheetPicture {
         /// The line that names it, counted from 1.
         line: usize,
-        /// What is wrong with it.
+        /// Its fault.
         source: Box<ImageError>,
     },
     /// A glyph number that the face does not have.
@@ -137,7 +137,7 @@ pub enum FontError {
     Limit {
         /// The glyph.
         glyph: GlyphId,
-        /// What there is too much of.
+        /// The thing that there is too much of.
         what: &'static str,
         /// The cap in force.
         limit: usize,
@@ -196,9 +196,9 @@ pub enum TableFault {
         "the table should reach to byte {end} of the file, which has only {file}; the file is cut short or damaged"
     )]
     PastEnd {
-        /// Where the table should end.
+        /// The end that the table should have.
         end: u64,
-        /// How long the file is.
+        /// Length of the file.
         file: u64,
     },
     /// A value lies past the end of its table.
@@ -209,9 +209,9 @@ pub enum TableFault {
     BadValue {
         /// The field's name in the standard.
         field: &'static str,
-        /// What it holds.
+        /// Its content.
         value: i64,
-        /// What it may hold.
+        /// Its largest content.
         expected: &'static str,
     },
 }

@@ -1,4 +1,4 @@
-//! Where fonts are kept.
+//! Folders of fonts.
 
 use std::collections::BTreeSet;
 use std::env;

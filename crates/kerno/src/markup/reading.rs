@@ -183,7 +183,7 @@ impl MarkupError {
     }
 }
 
-/// How deep styles may nest.
+/// The deepest nesting of styles.
 const DEEPEST: usize = 64;
 
 impl Markup {
@@ -452,28 +452,15 @@ impl<'a> Reader<'a> {
             Vec::new()
         };
         let has_content = self.rest().starts_with('{');
-        let style = self.markup.styles.iter().find(|(known, _)| known == name);
-        let is_range = self.markup.ranges.iter().any(|known| known == name);
-        if style.is_some() || is_range {
-            if !has_content {
-                let problem = format!("“{name}” needs content: @{name}{{…}}");
-                return Err(self.error(start, problem));
-            }
-            if open.len() > DEEPEST {
-                return Err(self.error(start, format!("styles nest deeper than {DEEPEST}")));
-            }
-            let around = open.last().map(|part| match style {
-                Some((_, change)) => change.apply(&part.style),
-                None => part.style.clone(),
-            });
-            let mark = style.is_none().then(|| {
-                self.mark(name, arguments);
-                self.read.marks.len() - 1
-            });
-            let start = self.at;
-            open.extend(around.map(|style| Open { style, start, mark }));
-            self.at += 1;
-            return Ok(());
+        let is_style = self.markup.styles.iter().any(|(known, _)| known == name);
+        if is_style || self.markup.ranges.iter().any(|known| known == name) {
+            return match has_content {
+                true => self.open(start, name, arguments, open),
+                false => {
+                    let problem = format!("“{name}” needs content: @{name}{{…}}");
+                    Err(self.error(start, problem))
+                }
+            };
         }
         let sprites = self.markup.sprites.iter();
         let is_sprite = sprites.clone().any(|(known, _)| known == name);
@@ -498,6 +485,32 @@ impl<'a> Reader<'a> {
                 Ok(())
             }
         }
+    }
+
+    /// Begins the content of a style or of a range.
+    fn open(
+        &mut self,
+        start: usize,
+        name: &str,
+        arguments: Vec<(Option<String>, String)>,
+        open: &mut Vec<Open>,
+    ) -> Result<(), MarkupError> {
+        if open.len() > DEEPEST {
+            return Err(self.error(start, format!("styles nest deeper than {DEEPEST}")));
+        }
+        let style = self.markup.styles.iter().find(|(known, _)| known == name);
+        let around = open.last().map(|part| match style {
+            Some((_, change)) => change.apply(&part.style),
+            None => part.style.clone(),
+        });
+        let mark = style.is_none().then(|| {
+            self.mark(name, arguments);
+            self.read.marks.len() - 1
+        });
+        let start = self.at;
+        open.extend(around.map(|style| Open { style, start, mark }));
+        self.at += 1;
+        Ok(())
     }
 
     /// The error about a name that is not there.

@@ -48,7 +48,7 @@ pub enum StyleFileError {
     Io {
         /// The file.
         path: PathBuf,
-        /// What the system said.
+        /// The system's error.
         source: io::Error,
     },
     /// Something in it, or in a file that it names.
@@ -58,9 +58,9 @@ pub enum StyleFileError {
         path: PathBuf,
         /// The line, counted from 1.
         line: usize,
-        /// What is wrong there.
+        /// The fault there.
         problem: String,
-        /// What a file said that the line names.
+        /// The error of a file that the line names.
         source: Option<Box<dyn Error + Send + Sync>>,
     },
 }

@@ -22,7 +22,7 @@ impl OutlinePoint {
     }
 }
 
-/// What a point of a contour is.
+/// Kind of a point of a contour.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum PointKind {
     /// The control point of a quadratic curve. Between two of them the contour

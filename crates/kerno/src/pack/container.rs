@@ -24,7 +24,7 @@ const CHECKSUM: usize = 40;
 /// What sections begin at multiples of: as a GPU copies from.
 const ALIGNMENT: usize = 256;
 
-/// What a section holds. The numbers are part of the format.
+/// Content of a section. The numbers are part of the format.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[repr(u32)]
 pub(crate) enum SectionKind {
@@ -32,7 +32,7 @@ pub(crate) enum SectionKind {
     Description = 1,
     /// Texels of a page.
     Page = 2,
-    /// Where glyphs are.
+    /// Places of glyphs.
     Glyphs = 3,
     /// A font file.
     Font = 4,

@@ -43,7 +43,7 @@ pub(crate) struct PageRecord {
 #[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct StackRecord {
     pub(crate) name: String,
-    /// Which faces.
+    /// The faces.
     pub(crate) faces: Vec<usize>,
 }
 
@@ -177,7 +177,7 @@ pub(crate) struct SpritePictureRecord {
     pub(crate) height: u16,
     /// Nine-slice borders in texels: left, top, right, bottom.
     pub(crate) borders: [u16; 4],
-    /// Where the rest of it is.
+    /// Place of the rest of it.
     pub(crate) slot: SlotRecord,
 }
 
@@ -192,7 +192,7 @@ pub(crate) struct AnimationRecord {
 #[derive(Debug)]
 #[cfg_attr(feature = "bake", derive(serde::Serialize))]
 pub(crate) struct FrameRecord {
-    /// Which sprite.
+    /// The sprite.
     pub(crate) sprite: usize,
     pub(crate) seconds: f32,
 }

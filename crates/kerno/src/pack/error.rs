@@ -15,7 +15,7 @@ pub enum PackError {
     Io {
         /// The file.
         path: PathBuf,
-        /// What the system said.
+        /// The system's error.
         source: io::Error,
     },
     /// The file was read, but something is wrong with the pack in it.
@@ -23,7 +23,7 @@ pub enum PackError {
     InFile {
         /// The file.
         path: PathBuf,
-        /// What is wrong.
+        /// The fault.
         source: Box<PackError>,
     },
     /// The bytes are no pack.
@@ -40,9 +40,9 @@ pub enum PackError {
     /// Something that is not as it was written.
     #[error("byte {offset}: {what}; the pack is damaged, bake it again")]
     Damaged {
-        /// Where, in bytes from the start of the file.
+        /// Place in bytes from the start of the file.
         offset: u64,
-        /// What is wrong there.
+        /// The fault there.
         what: String,
     },
     /// A font in the pack.
@@ -50,13 +50,13 @@ pub enum PackError {
     Face {
         /// The name of the face.
         name: String,
-        /// What is wrong.
+        /// The fault.
         source: Box<FontError>,
     },
     /// A name that nothing in the pack has.
     #[error("the pack has no {what} “{name}”{}", did_you_mean(nearest.as_deref()))]
     NoSuch {
-        /// What was asked for: a face, a stack, an animation.
+        /// The kind of thing asked for: a face, a stack, an animation.
         what: &'static str,
         /// The name asked for.
         name: String,

@@ -10,9 +10,9 @@ use crate::font::FaceId;
 pub(crate) struct PackedFace {
     pub(crate) name: String,
     pub(crate) id: FaceId,
-    /// Which section its font is.
+    /// Number of the section with its font.
     pub(crate) font: usize,
-    /// Which face of the font.
+    /// Number of the face in the font.
     pub(crate) index: u32,
     /// Each axis of a variable font from -1 to 1.
     pub(crate) places: Vec<f32>,
@@ -20,7 +20,7 @@ pub(crate) struct PackedFace {
     pub(crate) slant: f32,
     /// Pixels per em of a bitmap strike.
     pub(crate) strike: Option<u16>,
-    /// Which section its pictures in colour are.
+    /// Number of the section with its pictures in colour.
     pub(crate) pictures: Option<usize>,
 }
 

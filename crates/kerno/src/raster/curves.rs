@@ -58,14 +58,14 @@ pub(super) struct CurveReader {
 /// One bit for each lane.
 const LANE_BITS: i32x4 = i32x4::new([1, 1 << 8, 1 << 16, 1 << 24]);
 
-/// Which of the points are on the curve; none is the control point of a cubic curve.
+/// The points that are on the curve; none is the control point of a cubic curve.
 #[inline(always)]
 fn on_curve(kinds: [PointKind; LANES]) -> i32x4 {
     let bits = i32::from_le_bytes(kinds.map(|kind| kind as u8));
     (i32x4::splat(bits) & LANE_BITS).cmp_eq(LANE_BITS)
 }
 
-/// Where points lie in the picture.
+/// Places of points in the picture.
 #[inline(always)]
 fn place_group(points: &[OutlinePoint; LANES], placement: Placement) -> Places {
     let Placement { scale, x, y } = placement;

@@ -20,9 +20,9 @@ pub enum RasterError {
         "{what} would be {value} pixels, and at most {most} can be read back; choose a smaller size or fewer characters"
     )]
     NotReadable {
-        /// Which measure.
+        /// The measure.
         what: &'static str,
-        /// What it would be.
+        /// Its value.
         value: i64,
         /// The most that the readers take.
         most: i64,

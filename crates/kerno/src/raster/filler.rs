@@ -36,18 +36,9 @@ impl Filler {
             self.picture.clear();
             return Ok(&self.picture);
         };
-        let (width, height) = extent.checked_size(limits)?;
-        self.picture.left = extent.left as i32;
-        self.picture.top = extent.top as i32;
-        self.picture.width = width as u32;
-        self.picture.height = height as u32;
-        self.picture.reduction = 1;
+        let (width, height) = extent.place(&mut self.picture, limits)?;
         self.accumulator.reset(width, height);
-        let local = Placement {
-            x: placement.x - extent.left,
-            y: placement.y - extent.top,
-            ..placement
-        };
+        let local = extent.local(placement);
         let flattener = &mut self.flattener;
         let texels = &mut self.picture.texels;
         match edges {
@@ -75,8 +66,8 @@ impl Filler {
 
 /// The whole pixels around every point of an outline, control points too.
 pub(super) struct Extent {
-    pub(super) left: f32,
-    pub(super) top: f32,
+    left: f32,
+    top: f32,
     right: f32,
     bottom: f32,
 }
@@ -135,7 +126,31 @@ impl Extent {
         }
     }
 
-    pub(super) fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {
+    /// Gives a picture its place and its size, which comes back.
+    pub(super) fn place(
+        &self,
+        picture: &mut Coverage,
+        limits: &Limits,
+    ) -> Result<(usize, usize), RasterError> {
+        let (width, height) = self.checked_size(limits)?;
+        picture.left = self.left as i32;
+        picture.top = self.top as i32;
+        picture.width = width as u32;
+        picture.height = height as u32;
+        picture.reduction = 1;
+        Ok((width, height))
+    }
+
+    /// A placement, counted from the corner of the picture.
+    pub(super) fn local(&self, placement: Placement) -> Placement {
+        Placement {
+            x: placement.x - self.left,
+            y: placement.y - self.top,
+            ..placement
+        }
+    }
+
+    fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {
         let limit = limits.picture_side;
         let (width, height) = (self.right - self.left, self.bottom - self.top);
         // A pen far from the origin counts against the limit as well.

@@ -1,4 +1,4 @@
-//! Whether contours overlap, so that edges lie inside of what is filled.
+//! Overlaps of contours, whose edges lie inside of what is filled.
 //!
 //! Summed areas are exact where the winding number is 0 or one other value everywhere. That
 //! is so when no two edges cross and every contour turns the way that takes it from the one

@@ -14,7 +14,7 @@ use crate::markup::{
 };
 use crate::text::{LayoutContext, Style};
 
-/// How deep elements may nest.
+/// The deepest nesting of elements.
 const DEEPEST: usize = 64;
 
 /// The kind of element that texts are, in the `[defaults]` of style files.

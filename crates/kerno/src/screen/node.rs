@@ -1,7 +1,7 @@
 //! Elements with all that they need to be arranged and drawn.
 
 use super::dialogue::own_values;
-use super::element::{Content, Element, Gauge, GaugeFill, IconRow, WorldPlace};
+use super::element::{Content, Element, Gauge, GaugeFill, IconRow, SpriteContent, WorldPlace};
 use super::text_body::TextBody;
 use super::{LabelPlace, Motion, Pose, ScreenDescription, ScreenError};
 use crate::atlas::{Animation, Atlas, SpriteId, numbered};
@@ -26,7 +26,7 @@ pub(super) struct Node {
     pub(super) shown_by: Option<usize>,
     /// Its motions, each with the time at which it was started.
     pub(super) motions: Vec<(f64, Motion)>,
-    /// What it follows in the world.
+    /// Its place in the world.
     pub(super) world: Option<Box<WorldBody>>,
 }
 
@@ -278,61 +278,75 @@ impl Finder<'_> {
                 Body::Tiles(sprite, self.atlas.sprite_size(sprite))
             }
             Content::Rect(style) => Body::Rect(*style),
-            Content::Sprite(content) => {
-                let value = content.value.as_ref();
-                let value = value.map(|value| self.description.value_index(element, value));
-                let value = value.transpose()?;
-                let animation = content
-                    .frame_seconds
-                    .map(|seconds| self.animation(element, &content.name, seconds));
-                let animation = animation.transpose()?;
-                let sprite = match &animation {
-                    Some(animation) => animation.sprite_at(0.0),
-                    None => self.sprite(element, &content.name)?,
-                };
-                Body::Sprite(SpriteBody {
-                    sprite,
-                    size: self.atlas.sprite_size(sprite),
-                    animation,
-                    value,
-                })
-            }
+            Content::Sprite(content) => Body::Sprite(self.sprite_body(element, content)?),
             Content::Gauge(gauge) => {
-                let value = self.description.value_index(element, &gauge.value)?;
-                let share = GaugeBody::share(&values[value]);
-                Body::Gauge(Box::new(GaugeBody {
-                    value,
-                    fill: match &gauge.fill {
-                        GaugeFill::Color(color) => FillBody::Color(*color),
-                        GaugeFill::Stretched(name) => {
-                            FillBody::Stretched(self.sprite(element, name)?)
-                        }
-                        GaugeFill::Clipped(name) => FillBody::Clipped(self.sprite(element, name)?),
-                    },
-                    back: self.optional(element, gauge.back.as_ref())?,
-                    marks: self.optional(element, gauge.marks.as_ref())?,
-                    gauge: gauge.clone(),
-                    target: share,
-                    shown: share,
-                    ghost: 0.0,
-                    ghost_left: 0.0,
-                }))
+                Body::Gauge(Box::new(self.gauge_body(element, gauge, values)?))
             }
-            Content::Icons(row) => {
-                if row.count > IconRow::MOST {
-                    let problem = format!("{} icons; there may be {}", row.count, IconRow::MOST);
-                    return Err(self.description.fault(element, problem));
-                }
-                let full = self.sprite(element, &row.full)?;
-                Body::Icons(IconsBody {
-                    value: self.description.value_index(element, &row.value)?,
-                    half: self.optional(element, row.half.as_ref())?,
-                    empty: self.optional(element, row.empty.as_ref())?,
-                    size: self.atlas.sprite_size(full),
-                    row: row.clone(),
-                    full,
-                })
-            }
+            Content::Icons(row) => Body::Icons(self.icons_body(element, row)?),
+        })
+    }
+
+    fn sprite_body(
+        &self,
+        element: &Element,
+        content: &SpriteContent,
+    ) -> Result<SpriteBody, ScreenError> {
+        let value = content.value.as_ref();
+        let value = value.map(|value| self.description.value_index(element, value));
+        let animation = content
+            .frame_seconds
+            .map(|seconds| self.animation(element, &content.name, seconds));
+        let animation = animation.transpose()?;
+        let sprite = match &animation {
+            Some(animation) => animation.sprite_at(0.0),
+            None => self.sprite(element, &content.name)?,
+        };
+        Ok(SpriteBody {
+            sprite,
+            size: self.atlas.sprite_size(sprite),
+            animation,
+            value: value.transpose()?,
+        })
+    }
+
+    fn gauge_body(
+        &self,
+        element: &Element,
+        gauge: &Gauge,
+        values: &[Value],
+    ) -> Result<GaugeBody, ScreenError> {
+        let value = self.description.value_index(element, &gauge.value)?;
+        let share = GaugeBody::share(&values[value]);
+        Ok(GaugeBody {
+            value,
+            fill: match &gauge.fill {
+                GaugeFill::Color(color) => FillBody::Color(*color),
+                GaugeFill::Stretched(name) => FillBody::Stretched(self.sprite(element, name)?),
+                GaugeFill::Clipped(name) => FillBody::Clipped(self.sprite(element, name)?),
+            },
+            back: self.optional(element, gauge.back.as_ref())?,
+            marks: self.optional(element, gauge.marks.as_ref())?,
+            gauge: gauge.clone(),
+            target: share,
+            shown: share,
+            ghost: 0.0,
+            ghost_left: 0.0,
+        })
+    }
+
+    fn icons_body(&self, element: &Element, row: &IconRow) -> Result<IconsBody, ScreenError> {
+        if row.count > IconRow::MOST {
+            let problem = format!("{} icons; there may be {}", row.count, IconRow::MOST);
+            return Err(self.description.fault(element, problem));
+        }
+        let full = self.sprite(element, &row.full)?;
+        Ok(IconsBody {
+            value: self.description.value_index(element, &row.value)?,
+            half: self.optional(element, row.half.as_ref())?,
+            empty: self.optional(element, row.empty.as_ref())?,
+            size: self.atlas.sprite_size(full),
+            row: row.clone(),
+            full,
         })
     }
 

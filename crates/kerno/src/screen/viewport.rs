@@ -1,4 +1,4 @@
-//! How a design is shown in a window.
+//! Viewports: a design size shown in a window.
 
 use crate::base::{Anchor, DevicePoint, DeviceSize, Insets, Mapping, Offset, Point, Rect, Size};
 

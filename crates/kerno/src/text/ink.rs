@@ -1,4 +1,4 @@
-//! What is really drawn of a text.
+//! Ink: the extent of what is drawn of a text.
 
 use wide::f32x4;
 
@@ -12,7 +12,7 @@ use crate::font::FontBounds;
 pub(super) struct Ink(f32x4);
 
 impl Ink {
-    /// What reaches nowhere.
+    /// Ink that reaches nowhere.
     pub(super) const NONE: Self = Self(f32x4::new([f32::NEG_INFINITY; 4]));
 
     /// The distance a glyph reaches from its origin.

@@ -110,7 +110,7 @@ pub struct Cluster {
 }
 
 impl Cluster {
-    /// What of a text it is.
+    /// Part of the text that it is.
     pub(super) fn part<'a>(&self, text: &'a str) -> &'a str {
         &text[self.start as usize..self.end as usize]
     }

@@ -1,4 +1,4 @@
-//! How a text fills its box.
+//! Options for the box of a text.
 
 use super::Plate;
 use icu_segmenter::options::{LineBreakStrictness, LineBreakWordOption};

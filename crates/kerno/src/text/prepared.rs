@@ -1,4 +1,4 @@
-//! What a text is, whatever box it is in.
+//! The parts of a text that no box changes.
 
 use std::ops::{Deref, Range};
 

@@ -1,4 +1,4 @@
-//! How a run of text looks.
+//! Look of a run of text.
 
 use super::{Effect, Plate};
 use crate::base::{Color, Edges};

@@ -30,7 +30,7 @@ pub(crate) struct BakeArgs {
     /// Bake even if nothing has changed
     #[arg(long)]
     pub(crate) again: bool,
-    /// How many threads to use; by default as many as there are
+    /// Number of threads; by default as many as there are
     #[arg(long, value_name = "N", value_parser = clap::value_parser!(u16).range(1..=256))]
     pub(crate) threads: Option<u16>,
 }

@@ -8,7 +8,7 @@ use kerno::bake::{PictureUse, Report};
 
 use crate::commands::plain_table;
 
-/// What it costs in two lines.
+/// Its costs in two lines.
 pub(super) fn summary(report: &Report, out: &mut dyn Write) -> io::Result<()> {
     let glyphs: usize = report.strikes.iter().map(|strike| strike.count).sum();
     let sprites: usize = report.sprites.iter().map(|group| group.count).sum();

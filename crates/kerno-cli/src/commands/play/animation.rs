@@ -29,7 +29,7 @@ fn pictures(
     each: &mut dyn FnMut(Canvas) -> Result<(), CliError>,
 ) -> Result<(), CliError> {
     let step = 1.0 / f64::from(args.frame_rate);
-    // Where the bar is needs the end.
+    // The place of the bar needs the end.
     let end = match args.progress_bar {
         true => run(args, step, &mut |_, _| Ok(()))?,
         false => 0.0,

@@ -58,7 +58,7 @@ fn keys() -> Receiver<String> {
     receiver
 }
 
-/// What happened, as numbers: the texts are looked up when nobody plays.
+/// Events, as numbers: the texts are looked up when nobody plays.
 enum Happened {
     Line,
     Cluster(usize),

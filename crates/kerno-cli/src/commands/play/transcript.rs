@@ -1,4 +1,4 @@
-//! What is said in a scene, with times.
+//! The lines of a scene, with times.
 
 use std::fmt::Write as _;
 use std::io::Write;
@@ -12,7 +12,7 @@ use crate::error::CliError;
 /// Steps in which a scene is played: times are whole hundredths of a second.
 const STEP: f64 = 0.01;
 
-/// What is said in a scene, with times.
+/// The lines of a scene, with times.
 #[derive(Default)]
 pub(super) struct Transcript {
     lines: Vec<Line>,

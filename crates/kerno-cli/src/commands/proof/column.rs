@@ -18,7 +18,7 @@ const NEAR: f32 = 0.2;
 const PAIRS: &str = "AVATAR To Wave Type LYRE P. 11";
 /// Letters with all kinds of edges, for the magnified plates.
 const EDGES: &str = "Rag 8 & fog, oars";
-/// How high these plates are, and how much they are magnified at most.
+/// Height of these plates, and their largest magnification.
 const PLATE_HEIGHT: f32 = 140.0;
 const ZOOM: f32 = 5.0;
 

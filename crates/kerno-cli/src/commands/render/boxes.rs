@@ -1,4 +1,4 @@
-//! What a layout is made of, drawn over its picture.
+//! The parts of a layout, drawn over its picture.
 
 use kerno::atlas::AtlasError;
 use kerno::draw::{RectStyle, Scope};

@@ -52,7 +52,7 @@ pub(crate) struct RenderArgs {
     /// Draw a plate of this colour behind the text
     #[arg(long, value_name = "COLOR")]
     plate: Option<Color>,
-    /// How far the plate reaches beyond the text, in design pixels
+    /// Outset of the plate beyond the text, in design pixels
     #[arg(long, value_name = "N", value_parser = parse_number, allow_hyphen_values = true,
         default_value = "4", requires = "plate")]
     plate_padding: f32,

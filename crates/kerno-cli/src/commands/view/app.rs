@@ -3,8 +3,8 @@
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
+use kerno::DeviceSize;
 use kerno::base::{DevicePoint, full_message};
-use kerno::{Atlas, DeviceSize};
 use notify::RecommendedWatcher;
 use winit::application::ApplicationHandler;
 use winit::dpi::PhysicalSize;
@@ -38,7 +38,7 @@ const NOTCH: f32 = 60.0;
 
 /// Opens the window, and stays until it is closed.
 pub(super) fn run(args: &ViewArgs) -> Result<(), CliError> {
-    // What can't be shown at all is told before there is a window.
+    // A file that can't be shown at all is told before there is a window.
     let subject = Subject::open(args)?;
     let overlay = Overlay::new()?;
     let events = EventLoop::with_user_event().build();
@@ -85,7 +85,7 @@ struct App<'a> {
     place: Option<Place>,
     /// Why the window can't go on.
     failure: Option<CliError>,
-    /// What is wrong with the file as it is now; the last good state is shown.
+    /// The error in the file as it is now; the last good state is shown.
     error: Option<String>,
     note: Option<(String, Instant)>,
     pointer: Option<DevicePoint>,
@@ -322,12 +322,11 @@ impl App<'_> {
         } else {
             Vec::new()
         };
-        let none = Atlas::default();
         let shown = match self.subject.frame(window, self.text_scale) {
-            Ok((frame, atlas)) => (Some(frame), atlas),
+            Ok(shown) => Some(shown),
             Err(error) => {
                 tell_error(&mut self.error, &error);
-                (None, &none)
+                None
             }
         };
         let gathered = start.elapsed().as_secs_f32();

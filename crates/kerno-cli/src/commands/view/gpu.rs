@@ -120,7 +120,7 @@ impl Gpu {
         &mut self,
         texture: SurfaceTexture,
         background: Color,
-        (shown, atlas): (Option<Frame<'_>>, &Atlas),
+        shown: Option<(Frame<'_>, &Atlas)>,
         (over, over_atlas): (Frame<'_>, &Atlas),
     ) -> Result<Took, Failure> {
         let (device, queue) = (&self.device, &self.queue);
@@ -128,12 +128,12 @@ impl Gpu {
         let mut encoder = device.create_command_encoder(&Default::default());
         clear(&mut encoder, &view, background);
         let mut took = Took::default();
-        if let Some(frame) = shown {
+        if let Some((frame, atlas)) = shown {
             let start = Instant::now();
             self.shown.prepare(device, queue, &frame, atlas)?;
             let uploaded = Instant::now();
             self.shown
-                .draw(device, queue, &mut encoder, &view, &frame, atlas)?;
+                .draw_prepared(device, queue, &mut encoder, &view, &frame);
             took.upload = uploaded.duration_since(start).as_secs_f32();
             took.encode = uploaded.elapsed().as_secs_f32();
         }

@@ -1,4 +1,4 @@
-//! What lies over a shown file: boxes, measures, errors, keys.
+//! The overlay of a shown file: boxes, measures, errors, keys.
 
 use kerno::base::{DeviceRect, Insets, Mapping};
 use kerno::draw::{Frame, RectStyle, Scope};
@@ -38,7 +38,7 @@ Arrows, wheel\tscroll a picture
 H\tthis list
 Q, Esc\tcloses";
 
-/// What is to lie over a frame.
+/// Contents of an overlay.
 pub(super) struct Shown<'a> {
     pub(super) hovered: Option<Hovered>,
     pub(super) boxes: Vec<(String, DeviceRect)>,
@@ -91,11 +91,12 @@ impl Overlay {
             )
         };
         for (name, rect) in &shown.boxes {
-            let rect = placed(*rect);
-            scope.styled_rect(rect, RectStyle::outlined(1.0 / scale, BOX))?;
-            let label = TextLayout::new(name, &style(9.0, LAMP))?;
-            let at = rect.point(Anchor::TOP_LEFT) + Offset::new(2.0, 1.0);
-            scope.text(&label, DrawText::at(at, Anchor::TOP_LEFT))?;
+            draw_box(
+                &mut scope,
+                &style(9.0, LAMP),
+                (name, placed(*rect)),
+                1.0 / scale,
+            )?;
         }
         if let Some(hovered) = &shown.hovered {
             let rect = placed(hovered.rect);
@@ -123,17 +124,39 @@ impl Overlay {
             draw_keys(&mut scope, &style(13.0, INK), room)?;
         }
         if let Some(error) = shown.error {
-            let style = style(14.0, INK);
-            let options = LayoutOptions::default()
-                .width((room.width - 4.0 * GAP).max(40.0))
-                .max_lines(8)
-                .overflow(Overflow::Ellipsis);
-            let text = TextLayout::with_options(&[Span::new(error, &style)], &options)?;
-            let at = room.point(Anchor::BOTTOM) + Offset::new(0.0, -GAP);
-            plate(&mut scope, &text, (at, Anchor::BOTTOM), WARNING)?;
+            draw_error(&mut scope, &style(14.0, INK), error, room)?;
         }
         Ok((self.builder.finish(), &self.atlas))
     }
+}
+
+/// The box of an element with its name; `pixel` is the width of its line.
+fn draw_box(
+    scope: &mut Scope<'_>,
+    style: &Style,
+    (name, rect): (&str, Rect),
+    pixel: f32,
+) -> Result<(), CliError> {
+    scope.styled_rect(rect, RectStyle::outlined(pixel, BOX))?;
+    let label = TextLayout::new(name, style)?;
+    let at = rect.point(Anchor::TOP_LEFT) + Offset::new(2.0, 1.0);
+    Ok(scope.text(&label, DrawText::at(at, Anchor::TOP_LEFT))?)
+}
+
+/// An error at the lower edge of the window.
+fn draw_error(
+    scope: &mut Scope<'_>,
+    style: &Style,
+    error: &str,
+    room: Rect,
+) -> Result<(), CliError> {
+    let options = LayoutOptions::default()
+        .width((room.width - 4.0 * GAP).max(40.0))
+        .max_lines(8)
+        .overflow(Overflow::Ellipsis);
+    let text = TextLayout::with_options(&[Span::new(error, style)], &options)?;
+    let at = room.point(Anchor::BOTTOM) + Offset::new(0.0, -GAP);
+    plate(scope, &text, (at, Anchor::BOTTOM), WARNING)
 }
 
 /// A text on a plate around it.

@@ -1,4 +1,4 @@
-//! What a window shows.
+//! Subjects of a window.
 
 use std::path::Path;
 
@@ -13,7 +13,7 @@ use crate::commands::bake::sheet_of;
 use crate::commands::proof::proof_of;
 use crate::error::CliError;
 
-/// What a window shows: a screen or a scene at work, or a picture.
+/// The subject of a window: a screen or a scene at work, or a picture.
 pub(super) enum Subject {
     Live(Box<Live>),
     Picture(Box<Picture>),
@@ -56,7 +56,7 @@ impl Subject {
         }
     }
 
-    /// What lies at a place of the window.
+    /// The thing at a place of the window.
     pub(super) fn hovered(&self, at: DevicePoint) -> Option<Hovered> {
         match self {
             Self::Live(live) => live.hovered(at),

@@ -26,7 +26,7 @@ pub(super) fn watch(
             )
         });
         if is_written {
-            // Where the window is closed already, nobody needs to know.
+            // Nobody needs to know after the window was closed.
             let _ = proxy.send_event(Saved);
         }
     })?;

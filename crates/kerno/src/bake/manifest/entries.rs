@@ -1,4 +1,4 @@
-//! What may stand in a manifest (`docs/manifest.md`).
+//! Entries of a manifest (`docs/manifest.md`).
 
 use std::collections::BTreeMap;
 
@@ -78,13 +78,13 @@ pub(super) struct PagesEntry {
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(super) struct FaceEntry {
     pub(super) file: Spanned<String>,
-    /// Which face of a collection.
+    /// The face of a collection.
     #[serde(default)]
     pub(super) face: u32,
     /// Axes of a variable font.
     #[serde(default)]
     pub(super) axes: BTreeMap<Spanned<String>, f32>,
-    /// Which of the bitmap strikes in the font.
+    /// The bitmap strike of the font.
     pub(super) strike: Option<u16>,
     #[serde(default)]
     pub(super) bold: bool,
@@ -117,7 +117,7 @@ pub(super) struct SpriteEntry {
     /// Names of a folder to pass over.
     #[serde(default)]
     pub(super) except: Vec<Spanned<String>>,
-    /// What it is called; by default its path without the ending.
+    /// Its name; by default its path without the ending.
     pub(super) name: Option<String>,
     /// For a strip of frames: the width of one, in image pixels.
     pub(super) frame_width: Option<u32>,

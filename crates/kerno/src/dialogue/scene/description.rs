@@ -66,7 +66,7 @@ pub struct SceneLine {
     pub label: Option<String>,
     /// Who speaks; nobody for a narrator.
     pub speaker: Option<String>,
-    /// What is said; nothing for a line that only jumps or tells the game.
+    /// Its words; nothing for a line that only jumps or tells the game.
     pub text: Option<TextSource>,
     /// Name of the sprite that shows the speaker in this line.
     pub portrait: Option<String>,
@@ -104,7 +104,7 @@ pub struct Choice {
 pub struct Condition {
     /// The value's name.
     pub value: String,
-    /// How it is tested.
+    /// Its test.
     pub test: Test,
 }
 

@@ -50,7 +50,7 @@ pub struct ScenePlayer {
     pub(super) context: LayoutContext,
     /// The line at hand.
     pub(super) at: usize,
-    /// What is said in it; nothing where the scene is over, or has not begun.
+    /// Its speech; nothing where the scene is over, or has not begun.
     pub(super) speech: Option<SpeechPlayer>,
     /// Choices of the line that are offered, with their words.
     pub(super) offered: Vec<(usize, String)>,
@@ -65,7 +65,7 @@ pub struct ScenePlayer {
     pub(super) history: VecDeque<Said>,
 }
 
-/// Where a scene is in a line.
+/// Place of a scene in a line.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 pub(super) enum Phase {
     Start,

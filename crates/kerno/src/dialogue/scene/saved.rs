@@ -10,7 +10,7 @@ use super::description::Scene;
 use super::player::{HISTORY, Phase, Said, ScenePlayer};
 use crate::dialogue::SpeechState;
 
-/// Where a scene player is: small data to save. The values are the game's to save.
+/// State of a scene player: small data to save. The values are the game's to save.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct SavedScene {
@@ -28,7 +28,7 @@ pub struct SavedScene {
 const VERSION: u32 = 1;
 
 impl ScenePlayer {
-    /// Where it is, to be saved.
+    /// Its state, to be saved.
     pub fn save(&self) -> SavedScene {
         let speech = self.speech.as_ref();
         SavedScene {

@@ -358,7 +358,7 @@ struct Span {
     texels_per_pixel: f32,
 }
 
-/// Where a pixel's centre lies along one axis of a quad.
+/// Place of a pixel's centre along one axis of a quad.
 #[derive(Clone, Copy)]
 struct Sample {
     /// In texels, from the whole texel that the quad begins in.

@@ -82,7 +82,7 @@ impl TextureSpan {
         self
     }
 
-    /// Where the picture begins and how long it is along an axis of the quad, in texels.
+    /// Start and length of the picture along an axis of the quad, in texels.
     pub(super) fn along(&self, axis: usize) -> (f32, f32) {
         (self.ways[axis].first, self.ways[axis].length)
     }

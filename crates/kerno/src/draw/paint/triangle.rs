@@ -11,7 +11,7 @@ pub(super) struct Triangle {
     area: f64,
 }
 
-/// What a triangle has at the centre of a pixel.
+/// Values of a triangle at the centre of a pixel.
 pub(super) struct Point {
     /// In texels of the page.
     pub(super) texel: [f32; 2],
@@ -124,7 +124,7 @@ impl Triangle {
         start..end.max(start)
     }
 
-    /// What it has where its corners have some weights.
+    /// Its values where its corners have some weights.
     fn at(&self, weights: [f32; 3], plain: Option<[u8; 4]>) -> Point {
         let mixed = |value: &dyn Fn(&Vertex) -> f32| {
             let weighed = self.corners.iter().zip(weights);

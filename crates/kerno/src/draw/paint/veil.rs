@@ -1,8 +1,8 @@
-//! What hides a mask: the higher layers of the same letter.
+//! Veils: the higher layers of a letter, which hide parts of a mask.
 
 use super::super::{Shade, VEIL_UNITS};
 
-/// What hides a mask.
+/// The veil of a mask.
 #[derive(Clone, Copy)]
 pub(super) struct Veil {
     /// Rows of the page down to it.

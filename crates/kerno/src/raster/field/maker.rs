@@ -34,19 +34,9 @@ impl FieldMaker {
             return Ok(&self.picture);
         };
         let extent = extent.outset(reach.ceil());
-        let (width, height) = extent.checked_size(limits)?;
-        self.picture.left = extent.left as i32;
-        self.picture.top = extent.top as i32;
-        self.picture.width = width as u32;
-        self.picture.height = height as u32;
-        self.picture.reduction = 1;
-        let local = Placement {
-            x: placement.x - extent.left,
-            y: placement.y - extent.top,
-            ..placement
-        };
+        let (width, height) = extent.place(&mut self.picture, limits)?;
         self.lines.clear();
-        add_lines(contours, local, &mut self.lines);
+        add_lines(contours, extent.local(placement), &mut self.lines);
         if overlaps {
             keep_boundary(&mut self.lines);
         }

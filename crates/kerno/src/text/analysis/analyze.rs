@@ -1,4 +1,4 @@
-//! What a text is made of, before any glyph: clusters, runs, places to break.
+//! Parts of a text, before any glyph: clusters, runs, places to break.
 
 use icu_properties::props::Script;
 use icu_segmenter::options::LineBreakOptions;
@@ -15,7 +15,7 @@ use crate::text::{
     Cluster, Direction, LayoutOptions, LineBreak, Style, WhiteSpace, WordBreak, Wrap,
 };
 
-/// What a text is made of.
+/// Parts of a text.
 #[derive(Clone, Debug, Default)]
 pub(in crate::text) struct Analysis {
     pub(in crate::text) runs: Vec<Run>,
@@ -124,7 +124,7 @@ fn collapse(text: &str, clusters: &mut Vec<Cluster>) {
     }
 }
 
-/// Where lines may end (UAX #14).
+/// Places where lines may end (UAX #14).
 fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks: &mut Vec<Break>) {
     breaks.clear();
     breaks.resize(clusters.len(), Break::No);

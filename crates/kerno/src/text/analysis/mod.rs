@@ -1,4 +1,4 @@
-//! What a text is, before any glyph.
+//! A text before any glyph.
 //!
 //! What goes in: a text with its spans. What comes out: clusters, runs of one face, script and
 //! direction, and the places where lines may end.

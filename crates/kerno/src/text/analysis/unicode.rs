@@ -1,4 +1,4 @@
-//! What Unicode says of characters.
+//! Properties of characters, by Unicode.
 
 use icu_normalizer::properties::{
     CanonicalCombiningClassMapBorrowed, CanonicalCompositionBorrowed,
@@ -83,7 +83,7 @@ pub(in crate::text) fn is_plain(character: char) -> bool {
         | '\u{4e00}'..='\u{9fff}' | '\u{ac00}'..='\u{d7a3}' | '\u{ff01}'..='\u{ff60}')
 }
 
-/// How a letter joins its neighbours.
+/// Joining of a letter with its neighbours.
 pub(in crate::text) fn joining(character: char) -> JoiningType {
     CodePointMapData::<JoiningType>::new().get(character)
 }

@@ -1,4 +1,4 @@
-//! What a text is to lines that are to be broken: how wide its parts are, and where lines may
+//! Measures of a text for breaking lines: widths of its parts, and places where lines may
 //! end.
 
 use std::ops::Range;
@@ -15,10 +15,10 @@ pub(in crate::text) enum Break {
     Must,
 }
 
-/// What breaking needs to know of a cluster.
+/// Measures of a cluster for breaking.
 #[derive(Clone, Copy, Debug)]
 pub(in crate::text) struct ClusterMeasure {
-    /// How much of its width does not count at a line's end, in design pixels: letter
+    /// Part of its width that does not count at a line's end, in design pixels: letter
     /// spacing, and kerning before a space.
     pub(in crate::text) hanging: f64,
     pub(in crate::text) kind: ClusterKind,
@@ -31,7 +31,7 @@ impl ClusterMeasure {
     }
 }
 
-/// What a cluster is to a line.
+/// Role of a cluster in a line.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(in crate::text) enum ClusterKind {
     Solid,
@@ -53,7 +53,7 @@ pub(in crate::text) struct Place {
     pub(in crate::text) breaks: Break,
     /// One past the last cluster before it that does not hang.
     pub(in crate::text) solid: usize,
-    /// Where the pen stands behind that one, without the part of it that hangs.
+    /// Place of the pen after that one, without the part of it that hangs.
     pub(in crate::text) pen: f64,
     /// True if that one is a soft hyphen.
     pub(in crate::text) is_soft: bool,
@@ -62,18 +62,18 @@ pub(in crate::text) struct Place {
     pub(in crate::text) is_torn: bool,
 }
 
-/// What breaking needs to know of a text.
+/// Measures of a text for breaking.
 #[derive(Clone, Debug, Default)]
 pub(in crate::text) struct LineMeasures {
     /// One for each cluster.
     pub(in crate::text) list: Vec<ClusterMeasure>,
-    /// Where the pen stands before each cluster and behind the last one, in design
+    /// Places of the pen before each cluster and after the last one, in design
     /// pixels, as if all stood in one line and tabs took no room: how wide a part of
     /// the text is takes two of them.
     pub(in crate::text) pens: Vec<f64>,
-    /// Where lines may end, and where they have to.
+    /// Places where lines may end, and where they have to.
     pub(in crate::text) places: Vec<Place>,
-    /// Which clusters are tabs.
+    /// Clusters that are tabs.
     pub(in crate::text) tabs: Vec<usize>,
     /// The room for plates before and behind clusters, which is part of their widths.
     pub(in crate::text) padding: Vec<(usize, [f32; 2])>,
@@ -119,7 +119,7 @@ impl LineMeasures {
         own.take_while(move |(cluster, _)| *cluster < end).copied()
     }
 
-    /// Where the first of the places is that lie behind a cluster.
+    /// Index of the first of the places that lie after a cluster.
     pub(in crate::text) fn place_behind(&self, cluster: usize) -> usize {
         self.places
             .partition_point(|place| place.cluster <= cluster)
@@ -141,7 +141,7 @@ impl LineMeasures {
         }
     }
 
-    /// Where the pen of a line stands behind its clusters up to one; of a line that is
+    /// Place of the pen of a line after its clusters up to one; of a line that is
     /// far too wide, somewhere in it. As fast as the tabs are few that were not passed
     /// before.
     #[inline]
@@ -185,7 +185,7 @@ impl LineMeasures {
         last.map_or(start, |last| start + last + 1)
     }
 
-    /// How wide a line is up to a cluster, wherever it ends: a soft hyphen at its end may
+    /// Width of a line up to a cluster, wherever it ends: a soft hyphen at its end may
     /// turn out not to be seen.
     pub(in crate::text) fn least_width(
         &self,
@@ -217,7 +217,7 @@ impl LineMeasures {
         }
     }
 
-    /// How wide the clusters of a line are, without what hangs at its end.
+    /// Width of the clusters of a line, without what hangs at its end.
     pub(in crate::text) fn line_width(
         &self,
         start: usize,
@@ -228,7 +228,7 @@ impl LineMeasures {
         self.width(&mut self.line(start, indent), end, rules)
     }
 
-    /// How wide a line is up to a cluster, without what hangs there.
+    /// Width of a line up to a cluster, without what hangs there.
     pub(in crate::text) fn width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
         let solid = self.solid_end(line.start, end);
         if solid == line.start {
@@ -255,7 +255,7 @@ impl LineMeasures {
     }
 }
 
-/// How lines are broken.
+/// Ways of breaking lines.
 #[derive(Clone, Copy, Debug)]
 pub(in crate::text) struct Rules {
     /// The largest size of the text, in design pixels.
@@ -270,7 +270,7 @@ pub(in crate::text) struct Rules {
     pub(in crate::text) tab: f64,
     /// The least width of a tab.
     pub(in crate::text) least_tab: f64,
-    /// How wide the hyphen is that a soft one becomes.
+    /// Width of the hyphen that a soft one becomes.
     pub(in crate::text) hyphen: f64,
 }
 

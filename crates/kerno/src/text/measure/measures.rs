@@ -1,4 +1,4 @@
-//! What breaking lines needs to know of a text.
+//! Measures of a text for breaking its lines.
 
 use crate::base::Insets;
 use crate::text::analysis::unicode::{is_ascii_line_break, is_line_break};
@@ -118,7 +118,7 @@ pub(in crate::text) fn pad_pens(
     }
 }
 
-/// What each cluster is to a line.
+/// Role of each cluster in a line.
 fn find_kinds(layout: &TextLayout, measures: &mut LineMeasures) {
     let wraps = layout.options.width.is_some() && layout.options.wrap != Wrap::None;
     let text = layout.shown();

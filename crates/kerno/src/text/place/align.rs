@@ -1,4 +1,4 @@
-//! Where lines stand in their block.
+//! Places of lines in their block.
 
 use crate::base::Rect;
 use crate::text::measure::lines::ClusterKind;

@@ -1,4 +1,4 @@
-//! Where glyphs are drawn that stand on others.
+//! Places of glyphs that stand on others.
 
 use crate::font::Attachment;
 use crate::text::PlacedGlyph;

@@ -14,7 +14,7 @@ use crate::text::{Cluster, Overflow, TextError, TextLayout};
 
 /// A sign that is shown and not in the text: a hyphen, an ellipsis.
 pub(in crate::text) struct Insertion {
-    /// Where its glyphs are among those that were shaped for the line.
+    /// Range of its glyphs among those that were shaped for the line.
     pub(in crate::text) glyphs: Range<usize>,
     pub(in crate::text) span: u32,
     /// Index of its face in the style.
@@ -75,7 +75,7 @@ impl Insertion {
         })
     }
 
-    /// What a soft hyphen becomes at a line's end.
+    /// A soft hyphen as it is at a line's end.
     pub(in crate::text) fn hyphen(
         layout: &TextLayout,
         span: u32,

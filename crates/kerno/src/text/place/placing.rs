@@ -16,7 +16,7 @@ pub(in crate::text) struct Placing<'a> {
     layout: &'a mut TextLayout,
     work: &'a mut LayoutContext,
     rules: Rules,
-    /// How far down the next line begins.
+    /// Distance down to the next line.
     top: f32,
 }
 

@@ -9,7 +9,7 @@ use crate::text::measure::torn::{first_of, is_torn};
 use crate::text::shape::{Output, Run, ShapedGlyphs, Shaper, add_widths, set_pens};
 use crate::text::{Cluster, TextError, TextLayout};
 
-/// What of a run is on a line.
+/// Part of a run that is on a line.
 #[derive(Debug)]
 pub(in crate::text) struct Segment {
     pub(in crate::text) clusters: Range<usize>,
@@ -21,7 +21,7 @@ pub(in crate::text) struct Segment {
     pub(in crate::text) origin: f64,
 }
 
-/// Where its glyphs are.
+/// Places of its glyphs.
 #[derive(Clone, Debug)]
 pub(in crate::text) enum Glyphs {
     /// Among those of the whole text.
@@ -36,7 +36,7 @@ pub(in crate::text) enum Glyphs {
 pub(in crate::text) struct Reshaped {
     pub(in crate::text) shaper: Shaper,
     pub(in crate::text) glyphs: ShapedGlyphs,
-    /// Where the pen stands before each of their clusters.
+    /// Places of the pen before each of their clusters.
     pub(in crate::text) pens: Vec<f64>,
 }
 
@@ -49,7 +49,7 @@ impl Reshaped {
 }
 
 impl Segment {
-    /// Where the pen stands before each of its clusters and behind the last one.
+    /// Places of the pen before each of its clusters and after the last one.
     pub(in crate::text) fn pens<'a>(
         &self,
         measures: &'a LineMeasures,

@@ -1,4 +1,4 @@
-//! Which features a script asks for, and which the style does.
+//! Features that a script asks for, and those of the style.
 
 use std::collections::BTreeMap;
 

@@ -104,6 +104,25 @@ impl ShapingContext<'_> {
         Ok(Letter::Plain(letters.other.insert(glyph)))
     }
 
+    /// Font units between a letter and the one before it; none where either is more than its
+    /// letters.
+    #[inline]
+    fn units_between(
+        &self,
+        before: Option<GlyphId>,
+        letter: &Letter<'_>,
+        next: Option<GlyphId>,
+    ) -> Option<i16> {
+        match (letter, before) {
+            (Letter::Other, _) => None,
+            (_, None) => Some(0),
+            (_, Some(left)) => match self.face.neighbours(self.chosen, left, next) {
+                Neighbours::Kerned(units) => Some(units),
+                Neighbours::Shaped => None,
+            },
+        }
+    }
+
     /// A letter as it comes.
     fn plain(&self, run: &Run, glyph: GlyphId) -> Result<Shaped, FontError> {
         let stated = i32::from(self.face.advance(glyph));
@@ -177,15 +196,7 @@ impl Shaper {
                 Letter::Plain(glyph) => Some(glyph.placed.glyph),
                 Letter::Nothing | Letter::Other => None,
             };
-            let units = match (&letter, before) {
-                (Letter::Other, _) => None,
-                (_, None) => Some(0),
-                (_, Some(left)) => match way.face.neighbours(way.chosen, left, next) {
-                    Neighbours::Kerned(units) => Some(units),
-                    Neighbours::Shaped => None,
-                },
-            };
-            let Some(units) = units else {
+            let Some(units) = way.units_between(before, &letter, next) else {
                 // This word is more than its letters.
                 let Some(next) = self.whole_word(way, run, (earlier, word, at), into)? else {
                     return Ok(false);

@@ -17,7 +17,7 @@ use std::ops::Range;
 #[derive(Clone, Debug, PartialEq)]
 pub(in crate::text) struct Run {
     pub(in crate::text) clusters: Range<usize>,
-    /// Where its bytes start in the text, and where they end.
+    /// Start and end of its bytes in the text.
     pub(in crate::text) start: u32,
     pub(in crate::text) end: u32,
     pub(in crate::text) span: u32,
@@ -41,7 +41,7 @@ pub(in crate::text) struct Shaped {
     pub(in crate::text) placed: PlacedGlyph,
     /// The last cluster that it stands for.
     pub(in crate::text) last_cluster: u32,
-    /// What it covers from there: see [`Ink`].
+    /// Its ink from there: see [`Ink`].
     pub(in crate::text) ink: [f32; 4],
     /// Where the pen stands for it among those of the text ([`LineMeasures::pens`]): before it,
     /// in a run from right to left behind it.
@@ -99,7 +99,7 @@ pub(in crate::text) struct Shaper {
     pub(super) letters: Letters,
 }
 
-/// What a run is shaped with.
+/// Means of shaping a run.
 pub(super) struct ShapingContext<'a> {
     pub(super) text: &'a str,
     pub(super) clusters: &'a [Cluster],
