@@ -1,8 +1,9 @@
 /* A score in the top right corner, a HUD of a file, a scene of dialogue: Kerno from C.
  *
- *   score FOLDER PICTURE.ppm
+ *   score FOLDER PACK PICTURE.ppm
  *
- * FOLDER is demo/ferry of the repository. How it is built: see the README of kerno-capi.
+ * FOLDER is demo/ferry of the repository, PACK what `kerno bake` makes of its ferry.toml. How it
+ * is built: see the README of kerno-capi.
  */
 #include <stdint.h>
 #include <stdio.h>
@@ -57,8 +58,8 @@ static void write_picture(const char *name, const uint8_t *pixels) {
 }
 
 int main(int count, char **arguments) {
-  if (count != 3) {
-    fprintf(stderr, "usage: %s FOLDER PICTURE.ppm\n", arguments[0]);
+  if (count != 4) {
+    fprintf(stderr, "usage: %s FOLDER PACK PICTURE.ppm\n", arguments[0]);
     return 2;
   }
   const char *folder = arguments[1];
@@ -120,7 +121,7 @@ int main(int count, char **arguments) {
   uint8_t *pixels = calloc((size_t)WIDTH * HEIGHT, 4);
   EXPECT(kerno_drawing_paint(drawing, WIDTH, HEIGHT, pixels));
   EXPECT(kerno_screen_paint(screen, drawing, WIDTH, HEIGHT, 1, pixels));
-  write_picture(arguments[2], pixels);
+  write_picture(arguments[3], pixels);
 
   /* A HUD with values of the game, and pictures that were baked ahead of time. */
   KernoScreen *hud;
@@ -143,7 +144,7 @@ int main(int count, char **arguments) {
   printf("fares: %s, to the same right edge: %d\n", after.width > before.width ? "wider" : "as wide",
          (int)(after.x + after.width - before.x - before.width) == 0);
   printf("no fog: %d\n", kerno_screen_element_rect(hud, "message", &after) != KERNO_STATUS_OK);
-  EXPECT(kerno_pack_open(in(folder, "ferry.kpack"), &pack));
+  EXPECT(kerno_pack_open(arguments[2], &pack));
   EXPECT(kerno_pack_face(pack, "text", &baked));
   EXPECT(kerno_drawing_from_pack(pack, &shipped));
   kerno_pack_free(pack);

@@ -9,6 +9,8 @@ use cbindgen::{
     Builder, DocumentationStyle, EnumConfig, ExportConfig, Language, RenameRule, Style,
 };
 
+use kerno::bake::Manifest;
+
 const CRATE: &str = env!("CARGO_MANIFEST_DIR");
 
 /// The header, as the generator makes it of the sources.
@@ -106,7 +108,11 @@ fn a_program_of_c_draws_and_its_mistakes_are_told() {
         assert!(compiles(&program, &[]), "it builds");
     }
     let demo = format!("{CRATE}/../../demo/ferry");
-    let output = run(Command::new(&program).arg(&demo).arg(&picture));
+    let manifest = Manifest::from_file(format!("{demo}/ferry.toml")).expect("a manifest");
+    let bake = manifest.bake(&|_, _| {}).expect("a bake");
+    let pack = folder.path().join("ferry.kpack");
+    fs::write(&pack, bake.to_pack().expect("a pack")).expect("a file");
+    let output = run(Command::new(&program).args([Path::new(&demo), &pack, &picture]));
     let said = String::from_utf8(output.stdout).expect("UTF-8");
     let wanted = "\
 score: 1 wider, 1 draw call, uploaded once, then 0 texels
