@@ -28,21 +28,30 @@ fn corner(
     return Corner(place, vec2<f32>(texel) / 8.0, color, shade);
 }
 
-// The value of the mask page at a place in texels, in full precision: a GPU's own filtering
-// knows 256 places between two texels, which is too few where they are enlarged.
-fn field_value(texel: vec2<f32>, page: i32) -> f32 {
-    let at = texel - 0.5;
+// A texel of the page that a field is on.
+fn field_texel(in: Corner, place: vec2<i32>) -> vec4<f32> {
+    if in.shade.x < 64u { return textureLoad(masks, place, i32(in.shade.y), 0); }
+    return textureLoad(colors, place, i32(in.shade.y), 0);
+}
+
+// The value of a field, in full precision: a GPU's own filtering knows 256 places between two
+// texels, which is too few where they are enlarged.
+fn field_value(in: Corner) -> f32 {
+    let at = in.texel - 0.5;
     let low = floor(at);
     let part = at - low;
-    let most = vec2<i32>(textureDimensions(masks)) - 1;
-    let first = clamp(vec2<i32>(low), vec2(0), most);
-    let last = clamp(vec2<i32>(low) + 1, vec2(0), most);
-    let top_left = textureLoad(masks, first, page, 0).r;
-    let top_right = textureLoad(masks, vec2(last.x, first.y), page, 0).r;
-    let bottom_left = textureLoad(masks, vec2(first.x, last.y), page, 0).r;
-    let bottom_right = textureLoad(masks, last, page, 0).r;
-    let top = mix(top_left, top_right, part.x);
-    return mix(top, mix(bottom_left, bottom_right, part.x), part.y);
+    let is_mask = in.shade.x < 64u;
+    let size = select(textureDimensions(colors), textureDimensions(masks), is_mask);
+    let first = clamp(vec2<i32>(low), vec2(0), vec2<i32>(size) - 1);
+    let last = clamp(vec2<i32>(low) + 1, vec2(0), vec2<i32>(size) - 1);
+    let top_right = field_texel(in, vec2(last.x, first.y));
+    let bottom_left = field_texel(in, vec2(first.x, last.y));
+    let top = mix(field_texel(in, first), top_right, part.x);
+    let bottom = mix(bottom_left, field_texel(in, last), part.x);
+    let value = mix(top, bottom, part.y);
+    if is_mask { return value.r; }
+    if in.shade.z != 0u || in.shade.w != 0u { return value.a; }
+    return max(min(value.r, value.g), min(max(value.r, value.g), value.b));
 }
 
 // The coverage by a distance field; `texels` is how many texels a pixel is wide.
@@ -50,7 +59,7 @@ fn field(in: Corner, texels: f32) -> f32 {
     let range = f32(in.shade.x & 31u);
     let outset = f32((i32(in.shade.z) ^ 128) - 128) / 256.0 * range;
     let softness = f32(in.shade.w) / 255.0 * range;
-    let distance = (field_value(in.texel, i32(in.shade.y)) - 0.5) * range + outset;
+    let distance = (field_value(in) - 0.5) * range + outset;
     let share = clamp(distance / max(texels, softness) + 0.5, 0.0, 1.0);
     return select(share, share * share * (3.0 - 2.0 * share), softness > 0.0);
 }
@@ -63,7 +72,7 @@ fn texels_per_pixel(in: Corner) -> f32 {
 
 // The colour of a pixel of a quad.
 fn shaded(in: Corner, texels: f32) -> vec4<f32> {
-    if in.shade.x >> 5u == 1u { return in.color * field(in, texels); }
+    if in.shade.x >= 32u { return in.color * field(in, texels); }
     let page = i32(in.shade.y);
     let mask_at = in.texel / window.mask_size;
     let mask = textureSampleLevel(masks, linear, mask_at, page, 0.0).r;

@@ -17,7 +17,7 @@ fn bright(color: vec4<f32>) -> vec4<f32> {
 fn pixel_in_light(in: Corner) -> @location(0) vec4<f32> {
     let kind = in.shade.x;
     let texels = texels_per_pixel(in);
-    if kind == 1u || kind == 5u || kind >> 5u == 1u {
+    if kind == 1u || kind == 5u || kind >= 32u {
         // The vertex colour is made light before the mask.
         var white = in;
         white.color = vec4(1.0);

@@ -179,9 +179,17 @@ fn shaded(corners: &[Vertex; 3], weights: [f32; 3], width: f32, atlas: &Atlas) -
             [coverage * (1.0 - veil) / (1.0 - opacity * veil); 4]
         }
         kind if kind == ShadeKind::Color as u8 => sample(atlas, PageKind::Color, shade.page, u, v),
-        33..=63 => {
-            let range = f32::from(shade.kind - 32);
-            let [value, ..] = sample(atlas, PageKind::Mask, shade.page, u, v);
+        33..=63 | 65..=95 => {
+            let range = f32::from(shade.kind % 32);
+            let value = match (shade.kind < 64, shade.edge, shade.softness) {
+                (true, ..) => sample(atlas, PageKind::Mask, shade.page, u, v)[0],
+                // The middle one of three channels: edges with sharp corners.
+                (false, 0, 0) => {
+                    let [a, b, c, _] = sample(atlas, PageKind::Color, shade.page, u, v);
+                    a.min(b).max(a.max(b).min(c))
+                }
+                (false, ..) => sample(atlas, PageKind::Color, shade.page, u, v)[3],
+            };
             let outset = f32::from(shade.edge as i8) / 256.0 * range;
             let softness = f32::from(shade.softness) / 255.0 * range;
             let distance = (value - 0.5) * range + outset;

@@ -232,6 +232,7 @@ impl TextArgs {
                 EdgesArg::Hard => Edges::Hard,
                 EdgesArg::GridFitted => Edges::GridFitted,
                 EdgesArg::DistanceField => Edges::DistanceField,
+                EdgesArg::MultiChannelField => Edges::MultiChannelField,
             })
             .letter_spacing(self.letter_spacing)
             .word_spacing(self.word_spacing)

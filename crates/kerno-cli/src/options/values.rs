@@ -128,4 +128,6 @@ pub(super) enum EdgesArg {
     GridFitted,
     /// From a distance field
     DistanceField,
+    /// From a distance field of several channels, with sharp corners
+    MultiChannelField,
 }

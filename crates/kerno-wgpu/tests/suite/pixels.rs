@@ -155,10 +155,15 @@ fn distance_fields_at_any_scale_and_turn() {
         };
         let face = lato();
         let mut at = Point::new(12.0, 8.0);
-        for size in [14.0, 20.0, 33.0, 90.0] {
-            let style = Style::new(&face, size)
-                .edges(Edges::DistanceField)
-                .effects(effects(size));
+        let single = Edges::DistanceField;
+        let several = Edges::MultiChannelField;
+        for (size, edges) in [
+            (14.0, single),
+            (20.0, several),
+            (33.0, single),
+            (90.0, several),
+        ] {
+            let style = Style::new(&face, size).edges(edges).effects(effects(size));
             let text = TextLayout::new("Fog bank", &style).expect("a layout");
             let draw = DrawText::at(at, Anchor::TOP_LEFT);
             scope.text(&text, draw).expect("room");
@@ -170,7 +175,9 @@ fn distance_fields_at_any_scale_and_turn() {
         }
         let frame = builder.finish();
         let kinds = frame.vertices.iter().map(|vertex| vertex.shade.kind);
-        assert!(kinds.clone().filter(|kind| *kind == 32 + 6).count() > 500);
+        for kind in [32 + 6, 64 + 6] {
+            assert!(kinds.clone().filter(|own| *own == kind).count() > 150);
+        }
         compare(&format!("fields, {blending:?}"), frame, &atlas, blending);
     }
 }

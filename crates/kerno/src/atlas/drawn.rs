@@ -30,7 +30,10 @@ impl<'a> DrawnPicture<'a> {
     /// A mask; nothing where there is no ink.
     pub(super) fn of_coverage(picture: &'a Coverage) -> Option<Self> {
         (!picture.is_empty()).then(|| Self {
-            kind: PageKind::Mask,
+            kind: match picture.channels {
+                4 => PageKind::Color,
+                _ => PageKind::Mask,
+            },
             width: picture.width,
             height: picture.height,
             left: picture.left,

@@ -47,6 +47,7 @@ impl PageRecord {
             width: page.width,
             height: page.height,
             picture: None,
+            is_premultiplied: false,
         }
     }
 }

@@ -170,8 +170,10 @@ impl Bake<'_> {
                 glyphs: glyphs.iter().map(ListedGlyph::of).collect(),
             });
         let mut description = Description::of(self, faces.collect(), strikes.collect());
-        for (page, (name, _)) in description.pages.iter_mut().zip(&pictures) {
+        let made = description.pages.iter_mut().zip(&self.pages);
+        for ((page, made), (name, _)) in made.zip(&pictures) {
             page.picture = Some(name.clone());
+            page.is_premultiplied = made.is_premultiplied();
         }
         let file = JsonFile {
             version: 1,
@@ -238,17 +240,25 @@ impl Fingerprint {
 }
 
 impl MadePage {
-    /// The page as a PNG: masks in grey, colours with straight alpha, as PNG has it.
+    /// Returns whether its picture is as the page is, not with straight alpha.
+    fn is_premultiplied(&self) -> bool {
+        self.kind == PageKind::Color && self.has_fields
+    }
+
+    /// The page as a PNG: masks in grey, colours with straight alpha, as PNG has it, but for
+    /// fields.
     fn to_png(&self) -> Result<Vec<u8>, ImageError> {
         let pixels = match self.kind {
             PageKind::Mask => {
                 return Image::grey_png(self.width.into(), self.height.into(), &self.texels);
             }
+            PageKind::Color if self.has_fields => self.texels.clone(),
             PageKind::Color => {
                 let (texels, _) = self.texels.as_chunks::<4>();
-                texels.iter().copied().flat_map(crate::base::straight)
+                let straight = texels.iter().copied().flat_map(crate::base::straight);
+                straight.collect()
             }
         };
-        Image::new(self.width.into(), self.height.into(), pixels.collect())?.to_png()
+        Image::new(self.width.into(), self.height.into(), pixels)?.to_png()
     }
 }

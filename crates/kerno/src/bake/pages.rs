@@ -16,6 +16,8 @@ pub(super) struct MadePage {
     pub(super) width: u16,
     pub(super) height: u16,
     pub(super) texels: Vec<u8>,
+    /// True if there are multi-channel fields on it, whose alpha is no opacity.
+    pub(super) has_fields: bool,
     /// Texels that pictures and their padding take.
     pub(super) used: u64,
 }
@@ -174,10 +176,12 @@ fn draw_page<'a>(
         width,
         height,
         texels: vec![0; usize::from(width) * usize::from(height) * kind.texel_bytes()],
+        has_fields: false,
         used: 0,
     };
     for (place, picture) in pictures {
         let to = place.texels;
+        page.has_fields |= picture.is_field;
         if place.is_rotated {
             let texels = turned(picture.width.into(), &picture.texels, grid.texel_bytes);
             grid.copy(&mut page.texels, to, &texels);

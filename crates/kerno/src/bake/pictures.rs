@@ -159,6 +159,8 @@ pub(super) struct Picture {
     pub(super) width: u16,
     pub(super) height: u16,
     pub(super) texels: Vec<u8>,
+    /// True if it is a distance field.
+    pub(super) is_field: bool,
 }
 
 /// A glyph's picture.
@@ -257,6 +259,7 @@ fn drawn(
                 width: drawn.width as u16,
                 height: drawn.height as u16,
                 texels: drawn.texels.into_owned(),
+                is_field: treatment.range() > 0,
             },
         });
     }
@@ -300,6 +303,7 @@ pub(super) fn draw_sprites(
                     width: drawn.part[2] as u16,
                     height: drawn.part[3] as u16,
                     texels,
+                    is_field: false,
                 },
                 drawn,
             }))

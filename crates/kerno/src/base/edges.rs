@@ -23,6 +23,11 @@ pub enum Edges {
     /// the field, effects beyond its range and letters that fade layer by layer are drawn as
     /// [`Edges::Smooth`].
     DistanceField,
+    /// From a distance field of several channels, which keeps corners sharp at any scale. A
+    /// texel takes four bytes instead of one; what is made of the letter beside itself
+    /// (outlines, bolder letters, soft shadows) has rounded corners. Everything else is as with
+    /// [`Edges::DistanceField`].
+    MultiChannelField,
 }
 
 impl Edges {
@@ -30,8 +35,13 @@ impl Edges {
     /// that the window has: hard ones at a whole number of them, at least 1.
     pub fn drawn_scale(self, scale: f32) -> f32 {
         match self {
-            Self::Smooth | Self::GridFitted | Self::DistanceField => scale,
             Self::Hard => scale.floor().max(1.0),
+            _ => scale,
         }
+    }
+
+    /// Returns whether letters come from a distance field.
+    pub fn is_field(self) -> bool {
+        matches!(self, Self::DistanceField | Self::MultiChannelField)
     }
 }

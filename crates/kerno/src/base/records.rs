@@ -11,6 +11,7 @@ pub(crate) enum EdgesRecord {
     Hard,
     GridFitted,
     DistanceField,
+    MultiChannelField,
 }
 
 #[derive(Deserialize, Serialize)]

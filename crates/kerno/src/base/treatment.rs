@@ -144,10 +144,25 @@ impl Treatment {
     /// The distance field of the shape itself, with a range in texels from 1 to 31. All else
     /// is made of it when it is drawn.
     pub fn distance_field(range: u8) -> Self {
-        Self {
-            edges: Edges::DistanceField,
-            range: range.clamp(1, Self::LARGEST_RANGE),
-            ..Self::default()
+        Self::from(Edges::DistanceField).with_range(range)
+    }
+
+    /// The distance field of several channels, with a range in texels from 1 to 31: its corners
+    /// are sharp.
+    pub fn multi_channel_field(range: u8) -> Self {
+        Self::from(Edges::MultiChannelField).with_range(range)
+    }
+
+    /// The same distance field with another range in texels, from 1 to 31; other treatments
+    /// stay as they are.
+    #[must_use]
+    pub fn with_range(self, range: u8) -> Self {
+        match self.edges.is_field() {
+            true => Self {
+                range: range.clamp(1, Self::LARGEST_RANGE),
+                ..self
+            },
+            false => self,
         }
     }
 
@@ -182,7 +197,7 @@ impl Treatment {
         let is_sound = self.outset.unsigned_abs().max(width).max(self.blur) <= most
             && (self.band.is_none() || width > 0);
         let outset = (self.outset + most as i32) as u64;
-        let choices = self.edges as u64 | (self.join as u64) << 2 | side << 4;
+        let choices = self.edges as u64 | (self.join as u64) << 3 | side << 5;
         let range = u64::from(self.range & Self::LARGEST_RANGE);
         let lengths = outset << 32 | u64::from(width) << 16 | u64::from(self.blur);
         is_sound.then_some(choices << 56 | range << 51 | lengths)
@@ -195,13 +210,13 @@ impl Treatment {
 
     /// The same treatment of a picture that is no distance field.
     pub(crate) fn without_field(self) -> Self {
-        match self.edges {
-            Edges::DistanceField => Self {
+        match self.edges.is_field() {
+            true => Self {
                 edges: Edges::Smooth,
                 range: 0,
                 ..self
             },
-            _ => self,
+            false => self,
         }
     }
 
@@ -216,7 +231,7 @@ impl Treatment {
                 };
                 smooth.with_blur(self.blur_px().hypot(deviation))
             }
-            Edges::Hard | Edges::DistanceField => self,
+            _ => self,
         }
     }
 
@@ -248,6 +263,7 @@ impl fmt::Display for Treatment {
             Edges::Hard => "hard",
             Edges::GridFitted => "grid-fitted",
             Edges::DistanceField => "distance field",
+            Edges::MultiChannelField => "multi-channel distance field",
         })?;
         if self.outset != 0 {
             write!(f, ", outset by {} px", self.outset_px())?;
@@ -275,12 +291,14 @@ impl fmt::Display for Treatment {
 impl From<Edges> for Treatment {
     /// The letter itself.
     fn from(edges: Edges) -> Self {
-        match edges {
-            Edges::DistanceField => Self::distance_field(Self::DEFAULT_RANGE),
-            _ => Self {
-                edges,
-                ..Self::default()
+        Self {
+            edges,
+            range: if edges.is_field() {
+                Self::DEFAULT_RANGE
+            } else {
+                0
             },
+            ..Self::default()
         }
     }
 }

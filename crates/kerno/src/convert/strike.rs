@@ -178,6 +178,7 @@ fn trimmed(picture: &Coverage) -> Coverage {
         width: (right - left + 1) as u32,
         height: (bottom - top + 1) as u32,
         texels: texels.copied().collect(),
+        channels: 1,
         reduction: 1,
     }
 }

@@ -2,7 +2,7 @@
 
 use super::request::FieldOptions;
 use super::vertex::{Shade, ShadeKind, TEXEL_UNITS, Vertex};
-use crate::atlas::Slot;
+use crate::atlas::{PageKind, Slot};
 use crate::base::{DeviceRect, Treatment};
 
 /// A rectangle of a page in units of 1 / [`TEXEL_UNITS`] texel: left, top,
@@ -184,7 +184,12 @@ impl Quad {
     /// The same as a distance field of a range, with the lengths of a treatment in texels.
     pub(super) fn field(mut self, range: u8, treatment: &Treatment) -> Self {
         let softness = FieldOptions::softness(treatment);
-        self.shade = Shade::field(self.shade.page, range, treatment.outset_px(), softness);
+        let kind = match self.shade.kind == ShadeKind::Color as u8 {
+            true => PageKind::Color,
+            false => PageKind::Mask,
+        };
+        let page = (kind, self.shade.page);
+        self.shade = Shade::field(page, range, treatment.outset_px(), softness);
         self
     }
 

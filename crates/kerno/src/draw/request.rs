@@ -139,8 +139,9 @@ impl<'a> PlacedRequest<'a> {
         corner: DevicePoint,
         (space, part, fields): (&Space, f32, FieldOptions),
     ) -> Self {
-        let face = layout.style(glyph.span).face_at(glyph.face);
-        let treatment = Treatment::distance_field(fields.range);
+        let style = layout.style(glyph.span);
+        let face = style.face_at(glyph.face);
+        let treatment = Treatment::from(style.edges).with_range(fields.range);
         let baseline = corner.y + glyph.y * space.scale;
         let baseline = match space.detail {
             Some(_) => baseline,

@@ -11,7 +11,7 @@ use super::scope::Scope;
 use super::space::Space;
 use super::state::State;
 use super::text_record::TextKey;
-use crate::atlas::{AtlasError, KeptId, PageKind};
+use crate::atlas::{AtlasError, KeptId};
 use crate::base::{Affine, Color, DevicePoint, DeviceRect, Edges, Offset, Point, Rect};
 use crate::font::Face;
 use crate::raster::{SubpixelPositions, VeilLayer};
@@ -116,7 +116,7 @@ impl Drawing<'_> {
     /// Returns whether letters of a style are drawn from distance fields: whether all their
     /// layers are within the range, and none fades above another one.
     fn is_field(&self, style: &Style) -> bool {
-        if style.edges != Edges::DistanceField {
+        if !style.edges.is_field() {
             return false;
         }
         let key = (ptr::from_ref(style), self.opacity);
@@ -532,7 +532,7 @@ impl Scope<'_> {
         let quad = self.colored(quad, glyph, layer, drawing);
         let range = request.treatment.range();
         let quad = match veiled {
-            _ if range > 0 && slot.kind == PageKind::Mask => quad.field(range, &layer.treatment),
+            _ if range > 0 => quad.field(range, &layer.treatment),
             Some(_) => quad.veiled(&slot, drawing.opacity),
             None if number == 0 => quad.contrasted(self.state.contrast),
             None => quad,

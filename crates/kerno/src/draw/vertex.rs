@@ -64,6 +64,10 @@ pub enum ShadeKind {
     /// times the range: the vertex colour times t = d / w + 1/2, kept within 0 and 1, or where
     /// the softness is above 0 times t² (3 - 2t).
     Field = 32,
+    /// From here to 95: a multi-channel distance field whose range is the number of texels
+    /// above 64. As a field, with d of the colour page's texel: where `edge` and `softness` are
+    /// 0 of the middle one of red, green and blue, else of alpha.
+    MultiChannelField = 64,
 }
 
 /// Units of a letter's weight in 1.
@@ -101,10 +105,19 @@ impl Shade {
 
     /// A distance field of a range in texels, its edge moved outwards and softened over a
     /// width, in texels.
-    pub(super) fn field(page: u8, range: u8, outset: f32, softness: f32) -> Self {
+    pub(super) fn field(
+        (kind, page): (PageKind, u8),
+        range: u8,
+        outset: f32,
+        softness: f32,
+    ) -> Self {
         let texels = f32::from(range);
+        let first = match kind {
+            PageKind::Mask => ShadeKind::Field,
+            PageKind::Color => ShadeKind::MultiChannelField,
+        };
         Self {
-            kind: ShadeKind::Field as u8 + range,
+            kind: first as u8 + range,
             page,
             edge: (outset / texels * 256.0).round() as i8 as u8,
             softness: (softness / texels * 255.0).round() as u8,
@@ -113,7 +126,15 @@ impl Shade {
 
     /// The range of a distance field, in texels; none for other kinds.
     pub fn field_range(self) -> Option<u8> {
-        (self.kind / 32 == 1).then_some(self.kind % 32)
+        matches!(self.kind / 32, 1 | 2).then_some(self.kind % 32)
+    }
+
+    /// The page that a distance field is on.
+    pub(super) fn field_page(self) -> PageKind {
+        match self.kind / 32 {
+            1 => PageKind::Mask,
+            _ => PageKind::Color,
+        }
     }
 
     /// The same mask, heavier or lighter by the brightness of its premultiplied colour.

@@ -69,7 +69,7 @@ macro_rules! binary_choice {
     };
 }
 binary_choice!(PageKind { Mask = 0, Color = 1 });
-binary_choice!(Edges { Smooth = 0, Hard = 1, GridFitted = 2, DistanceField = 3 });
+binary_choice!(Edges { Smooth = 0, Hard = 1, GridFitted = 2, DistanceField = 3, MultiChannelField = 4 });
 binary_choice!(BandSide {
     Outside = 0,
     Centered = 1,
@@ -191,7 +191,7 @@ binary_record!(Band { width, side });
 impl Binary for Treatment {
     fn write(&self, into: &mut Vec<u8>) {
         self.edges.write(into);
-        if self.edges == Edges::DistanceField {
+        if self.edges.is_field() {
             self.range.write(into);
         }
         self.outset.write(into);
@@ -202,10 +202,10 @@ impl Binary for Treatment {
 
     fn read(from: &mut &[u8]) -> Option<Self> {
         let edges = Edges::read(from)?;
-        let mut treatment = match edges {
-            Edges::DistanceField => Self::distance_field(u8::read(from)?),
-            _ => Self::from(edges),
-        };
+        let mut treatment = Self::from(edges);
+        if edges.is_field() {
+            treatment = treatment.with_range(u8::read(from)?);
+        }
         treatment.outset = i32::read(from)?;
         treatment.band = Option::read(from)?;
         treatment.join = Join::read(from)?;

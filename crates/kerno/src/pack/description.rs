@@ -1,7 +1,7 @@
 //! What stands beside the pages: in a pack as its description, in the other form as
 //! the JSON file. The two differ in how faces and strikes are told.
 
-use super::binary::binary_record;
+use super::binary::{Binary, binary_record};
 #[cfg(feature = "bake")]
 use super::values::{PageKindRecord, SamplingRecord, SliceFillRecord};
 use crate::atlas::{PageKind, Sampling, SliceFill, Slot, Sprite, SpriteOptions, TexelRect};
@@ -37,6 +37,12 @@ pub(crate) struct PageRecord {
     /// The file with its picture, where it has one of its own.
     #[cfg_attr(feature = "bake", serde(skip_serializing_if = "Option::is_none"))]
     pub(crate) picture: Option<String>,
+    /// True if that picture is not one with straight alpha; a page of a pack never is.
+    #[cfg_attr(
+        feature = "bake",
+        serde(rename = "premultiplied", skip_serializing_if = "std::ops::Not::not")
+    )]
+    pub(crate) is_premultiplied: bool,
 }
 
 #[derive(Debug)]
@@ -70,12 +76,6 @@ fn is_one(number: &u32) -> bool {
     *number == 1
 }
 
-binary_record!(PageRecord {
-    kind,
-    width,
-    height,
-    picture,
-});
 binary_record!(StackRecord { name, faces });
 binary_record!(SlotRecord {
     page,
@@ -112,6 +112,25 @@ binary_record!(AnimationRecord {
     frames,
 });
 binary_record!(FrameRecord { sprite, seconds });
+
+impl Binary for PageRecord {
+    fn write(&self, into: &mut Vec<u8>) {
+        self.kind.write(into);
+        self.width.write(into);
+        self.height.write(into);
+        self.picture.write(into);
+    }
+
+    fn read(from: &mut &[u8]) -> Option<Self> {
+        Some(Self {
+            kind: Binary::read(from)?,
+            width: Binary::read(from)?,
+            height: Binary::read(from)?,
+            picture: Binary::read(from)?,
+            is_premultiplied: false,
+        })
+    }
+}
 
 impl SlotRecord {
     pub(crate) fn of(slot: &Slot) -> Self {

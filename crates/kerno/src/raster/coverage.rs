@@ -1,7 +1,7 @@
 //! The picture of a shape in one colour.
 
 /// Coverage of each pixel by a shape, 0 to 255, and the place of the picture
-/// about the pen: one byte a pixel, row by row, no padding.
+/// about the pen: row by row, no padding.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub struct Coverage {
     /// From the pen to the picture's left edge, in device pixels, rightwards.
@@ -13,7 +13,10 @@ pub struct Coverage {
     pub width: u32,
     /// Height in pixels; 0 for a glyph without ink.
     pub height: u32,
-    /// The pixels, `width * height` of them.
+    /// Bytes of a pixel: 1, or 4 of a multi-channel distance field: red, green, blue, of which
+    /// the middle one is the distance with corners, and the distance itself.
+    pub channels: u8,
+    /// The pixels, `width * height * channels` bytes.
     pub texels: Vec<u8>,
     /// Device pixels that each of them is wide and high: 1, or more where the picture is so
     /// soft that fewer do; the other lengths are in pixels of the picture.
@@ -38,6 +41,7 @@ impl Coverage {
         self.width = 0;
         self.height = 0;
         self.texels.clear();
+        self.channels = 1;
         self.reduction = 1;
     }
 

@@ -42,22 +42,22 @@ impl Filler {
         let flattener = &mut self.flattener;
         let texels = &mut self.picture.texels;
         match edges {
-            Edges::Smooth | Edges::GridFitted | Edges::DistanceField if overlaps => {
-                self.sweep.start();
-                flattener.flatten(contours, local, &mut self.sweep);
-                self.sweep.fill(&mut self.accumulator);
-                self.accumulator.write_smooth(texels);
-            }
-            Edges::Smooth | Edges::GridFitted | Edges::DistanceField => {
-                let mut ink = SmoothInk(&mut self.accumulator);
-                flattener.flatten(contours, local, &mut ink);
-                self.accumulator.write_smooth(texels);
-            }
             Edges::Hard => {
                 let mut ink = HardInk(&mut self.accumulator);
                 flattener.flatten(contours, local, &mut ink);
                 self.accumulator.write_hard(texels);
                 keep_thin(contours, local, &mut self.picture);
+            }
+            _ if overlaps => {
+                self.sweep.start();
+                flattener.flatten(contours, local, &mut self.sweep);
+                self.sweep.fill(&mut self.accumulator);
+                self.accumulator.write_smooth(texels);
+            }
+            _ => {
+                let mut ink = SmoothInk(&mut self.accumulator);
+                flattener.flatten(contours, local, &mut ink);
+                self.accumulator.write_smooth(texels);
             }
         }
         Ok(&self.picture)
@@ -137,6 +137,7 @@ impl Extent {
         picture.top = self.top as i32;
         picture.width = width as u32;
         picture.height = height as u32;
+        picture.channels = 1;
         picture.reduction = 1;
         Ok((width, height))
     }

@@ -30,7 +30,8 @@ impl Rasterizer {
     }
 
     /// Draws a glyph about a pen near the origin. The picture stays valid until
-    /// the next call. A veiled one has a second picture of the same width below it.
+    /// the next call. A veiled one has a second picture of the same width below it; a field of
+    /// several channels has four bytes a pixel.
     ///
     /// # Errors
     /// [`RasterError::Size`] for a size that is not above 0 and finite,
@@ -62,11 +63,12 @@ impl Rasterizer {
                 .draw(memory, placed, request.veil, face.limits());
         }
         let treatment = &request.treatment;
-        if treatment.edges == Edges::DistanceField {
+        if treatment.edges.is_field() {
             let overlaps = face.overlaps(glyph, || overlaps(&outline.contours));
             let contours = (&outline.contours, overlaps);
-            let range = treatment.range();
-            return self.fields.make(contours, placement, range, face.limits());
+            return self
+                .fields
+                .make(contours, placement, treatment, face.limits());
         }
         if !treatment.is_plain() {
             let placed = (&*outline, placement);

@@ -54,10 +54,24 @@ fn worst(picture: &Coverage, range: u8, polygons: &[Vec<Corner>]) -> f64 {
 }
 
 fn field(face: &Face, glyph: GlyphId, range: u8) -> Coverage {
-    let request = GlyphRequest::new(face, glyph, 40.0);
-    let request = request.treatment(Treatment::distance_field(range));
+    picture(face, glyph, Treatment::distance_field(range))
+}
+
+fn picture(face: &Face, glyph: GlyphId, treatment: Treatment) -> Coverage {
+    let request = GlyphRequest::new(face, glyph, 40.0).treatment(treatment);
     let mut rasterizer = Rasterizer::new();
     rasterizer.glyph(&request).expect("a field").clone()
+}
+
+/// One byte of each texel of a picture of four.
+fn channel(picture: &Coverage, of: impl Fn([u8; 4]) -> u8) -> Coverage {
+    assert_eq!(picture.channels, 4);
+    let (texels, _) = picture.texels.as_chunks::<4>();
+    Coverage {
+        texels: texels.iter().map(|texel| of(*texel)).collect(),
+        channels: 1,
+        ..picture.clone()
+    }
 }
 
 #[test]
@@ -74,17 +88,16 @@ fn fields_tell_the_distance_from_the_outline() {
                     range,
                     &polygons(&outline, scale, 0.0),
                 );
-                // Half a step of 1/255 of the range, and curves within 1/128 texel.
-                let most = f64::from(range) / 510.0 + 1.0 / 128.0;
+                // Half a step of 1/255 of the range, and curves within 1/256 texel.
+                let most = f64::from(range) / 510.0 + 1.0 / 256.0;
                 assert!(worst <= most, "{character} of {range}: {worst} texels");
             }
         }
     }
 }
 
-#[test]
-fn edges_inside_of_what_is_filled_are_none() {
-    // Two bars, one across the other, and a way from one to the other and back.
+/// Two bars, one across the other, and a way from one to the other and back.
+fn bars() -> Face {
     let bars = polygon(&[
         (400, 0),
         (400, 1000),
@@ -97,7 +110,11 @@ fn edges_inside_of_what_is_filled_are_none() {
         (1000, 400),
         (0, 400),
     ]);
-    let face = FontBuilder::new(&[bars]).face();
+    FontBuilder::new(&[bars]).face()
+}
+
+/// The outline of both, in texels.
+fn plus() -> Vec<Corner> {
     let plus = [
         (400, 0),
         (400, 400),
@@ -113,7 +130,12 @@ fn edges_inside_of_what_is_filled_are_none() {
         (600, 0),
     ];
     let plus = plus.map(|(x, y)| (f64::from(x) * 0.04, f64::from(y) * -0.04));
-    let worst = worst(&field(&face, GlyphId(0), 6), 6, &[plus.to_vec()]);
+    plus.to_vec()
+}
+
+#[test]
+fn edges_inside_of_what_is_filled_are_none() {
+    let worst = worst(&field(&bars(), GlyphId(0), 6), 6, &[plus()]);
     assert!(worst <= 6.0 / 510.0 + 1e-3, "{worst} texels");
 }
 
@@ -127,9 +149,101 @@ fn outlines_made_to_take_long_are_done() {
     let scribble: Vec<_> = (0..30_000).map(|_| (next(), next())).collect();
     let flat = polygon(&[(0, 0), (500, 0), (500, 0), (0, 0)]);
     let face = FontBuilder::new(&[polygon(&scribble), flat]).face();
-    let picture = field(&face, GlyphId(0), 6);
-    assert!(picture.texels.iter().any(|value| *value > 127));
+    let single = field(&face, GlyphId(0), 6);
+    assert!(single.texels.iter().any(|value| *value > 127));
     assert!(field(&face, GlyphId(1), 6).is_empty(), "a line has no area");
+    for range in [1, 31] {
+        let several = picture(&face, GlyphId(0), Treatment::multi_channel_field(range));
+        assert_eq!(
+            channel(&several, |texel| texel[3]),
+            field(&face, GlyphId(0), range)
+        );
+    }
+}
+
+#[test]
+fn several_channels_keep_corners() {
+    let several = picture(&bars(), GlyphId(0), Treatment::multi_channel_field(6));
+    assert_eq!(
+        channel(&several, |texel| texel[3]),
+        field(&bars(), GlyphId(0), 6)
+    );
+    // Between the texels the middle of the channels has the corners of the plus: its sides lie
+    // on whole tenths of texels, so where it is drawn ten times as large every pixel is known.
+    let plus = plus();
+    let (texels, _) = several.texels.as_chunks::<4>();
+    let (mut wrong, mut wrong_plain) = (0, 0);
+    let (width, height) = (several.width as usize, several.height as usize);
+    for y in 0..(height - 1) * 10 {
+        for x in 0..(width - 1) * 10 {
+            let (column, row) = (x / 10, y / 10);
+            let share = [x % 10, y % 10].map(|part| (part as f64 + 0.5) / 10.0);
+            let value = |channel: usize| {
+                let at = |right: usize, down: usize| {
+                    f64::from(texels[(row + down) * width + column + right][channel])
+                };
+                let top = at(0, 0) + (at(1, 0) - at(0, 0)) * share[0];
+                top + (at(0, 1) + (at(1, 1) - at(0, 1)) * share[0] - top) * share[1]
+            };
+            let place =
+                |from: i32, whole: usize, part: f64| f64::from(from) + whole as f64 + 0.5 + part;
+            let at = (
+                place(several.left, column, share[0]),
+                place(several.top, row, share[1]),
+            );
+            let is_filled = distance(at, std::slice::from_ref(&plus)) > 0.0;
+            let [a, b, c] = [0, 1, 2].map(value);
+            let middle = a.min(b).max(a.max(b).min(c));
+            wrong += usize::from((middle > 127.5) != is_filled);
+            wrong_plain += usize::from((value(3) > 127.5) != is_filled);
+        }
+    }
+    // Twelve corners, each of which one channel alone rounds off.
+    assert_eq!(wrong, 0, "{wrong_plain} with one channel");
+    assert!(wrong_plain > 12 * 5, "{wrong_plain}");
+}
+
+/// The ink, in square texels, by which letters of eight times the size of a field differ from
+/// their exact picture.
+fn off_at_eight_times(face: &Face, letters: &str, edges: Edges) -> f64 {
+    let alphas = |letter: &str, edges: Edges| {
+        let style = Style::new(face, 320.0).edges(edges);
+        let text = TextLayout::new(letter, &style).expect("a layout");
+        let mut canvas = Canvas::new(DeviceSize::new(420, 480));
+        let draw = DrawText::at(Point::new(24.0, 8.0), Anchor::TOP_LEFT);
+        drawn(
+            |scope| scope.text(&text, draw).expect("room"),
+            |frame, atlas| canvas.draw(frame, atlas),
+        );
+        let alpha = canvas
+            .pixels()
+            .iter()
+            .map(|pixel| f64::from(pixel[3]) / 255.0);
+        alpha.collect::<Vec<f64>>()
+    };
+    let letters = letters
+        .char_indices()
+        .map(|(at, letter)| &letters[at..at + letter.len_utf8()]);
+    let off = letters.map(|letter| {
+        let (exact, field) = (alphas(letter, Edges::Smooth), alphas(letter, edges));
+        let pairs = exact.iter().zip(&field);
+        pairs.map(|(a, b)| (a - b).abs()).sum::<f64>() / 64.0
+    });
+    off.sum()
+}
+
+#[test]
+fn several_channels_are_nearer_to_the_outline_where_it_has_corners() {
+    let ratio = |face: &Face, letters: &str| {
+        let single = off_at_eight_times(face, letters, Edges::DistanceField);
+        let several = off_at_eight_times(face, letters, Edges::MultiChannelField);
+        println!("{letters}: {single:.2} and {several:.2} square texels");
+        several / single
+    };
+    assert!(ratio(&lato(), "AEFHILMTVXZ") < 0.25);
+    // Curves are as good either way but for half a step.
+    assert!(ratio(&lato(), "CDOS@&g8") < 0.75);
+    assert!(ratio(&averia(), "AEHRg&") < 0.9);
 }
 
 fn drawn(draw: impl FnOnce(&mut Scope<'_>), with: impl FnOnce(Frame<'_>, &Atlas)) {

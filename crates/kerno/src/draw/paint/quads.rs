@@ -5,7 +5,7 @@ use std::sync::Arc;
 use super::super::blend::{over, times};
 use super::super::{Frame, Pass, ShadeKind, Vertex};
 use super::curve::Curve;
-use super::field::{FieldEdge, FieldRows, value};
+use super::field::{FieldChannel, FieldEdge, FieldRows, value};
 use super::gradient::{Gradient, RowColors};
 use super::rows::MaskedColor;
 use super::texture::{RowPlace, TexelRows, TextureSpan, sample};
@@ -35,7 +35,7 @@ enum Texture<'a> {
     Mask(&'a Page, Curve),
     Veiled(&'a Page, Veil),
     Color(&'a Page),
-    Field(&'a Page, FieldEdge),
+    Field(&'a Page, FieldEdge, FieldChannel),
 }
 
 impl<'a> Texture<'a> {
@@ -56,7 +56,8 @@ impl<'a> Texture<'a> {
                 Some(range) => {
                     let [first, second, third, _] = corners;
                     let edge = FieldEdge::new(shade, range, [first, second, third]);
-                    page(PageKind::Mask).map(|page| Self::Field(page, edge))
+                    let channel = FieldChannel::of(shade);
+                    page(shade.field_page()).map(|page| Self::Field(page, edge, channel))
                 }
                 None => Some(Self::Solid),
             },
@@ -227,8 +228,8 @@ impl Painter {
                 };
                 masked(row, (plain, &mut self.colors), mask, light);
             }
-            Texture::Field(page, edge) => {
-                let mask = self.fields.covered(picture, page, place, edge);
+            Texture::Field(page, edge, channel) => {
+                let mask = self.fields.covered(picture, page, place, (edge, channel));
                 masked(row, (plain, &mut self.colors), mask, light);
             }
             Texture::Veiled(page, veil) => {
@@ -329,7 +330,7 @@ fn turned(
                     color = std::array::from_fn(|channel| times(texel[channel], color[channel]));
                     1.0
                 }
-                Texture::Field(page, edge) => edge.seen(value(page, u, v)),
+                Texture::Field(page, edge, channel) => edge.seen(value(page, channel, u, v)),
                 Texture::Solid => 1.0,
             };
             blend(pixel, color, seen, light);

@@ -1,8 +1,11 @@
 //! Distances of texels from lines.
 
+use super::channels::Channels;
 use super::lines::{Line, add_lines};
-use super::union::keep_boundary;
-use crate::base::Limits;
+use super::several::{self, Nearest};
+use super::strip::{Strip, turn_reach};
+use super::union::{MOST, keep_boundary};
+use crate::base::{Edges, Limits, Treatment};
 use crate::outline::Contours;
 use crate::raster::filler::Extent;
 use crate::raster::{Coverage, Placement, RasterError};
@@ -15,6 +18,9 @@ pub(in crate::raster) struct FieldMaker {
     near: Vec<f32>,
     /// The turns that begin at each texel, from left to right.
     turns: Vec<i16>,
+    channels: Channels,
+    nearest: Vec<[Nearest; 3]>,
+    plain: Vec<u8>,
     picture: Coverage,
 }
 
@@ -25,9 +31,10 @@ impl FieldMaker {
         &mut self,
         (contours, overlaps): (&Contours, bool),
         placement: Placement,
-        range: u8,
+        treatment: &Treatment,
         limits: &Limits,
     ) -> Result<&Coverage, RasterError> {
+        let range = treatment.range();
         let reach = f32::from(range) * 0.5;
         let Some(extent) = Extent::of(&contours.points, placement)? else {
             self.picture.clear();
@@ -45,16 +52,45 @@ impl FieldMaker {
         self.turns.clear();
         self.turns.resize(width * height, 0);
         for line in &self.lines {
-            draw_near(line, reach, (width, height), &mut self.near);
             add_turns(line, (width, height), &mut self.turns);
         }
+        let is_several = treatment.edges == Edges::MultiChannelField;
+        let has_channels = is_several && self.lines.len() <= 2 * MOST;
+        match has_channels {
+            true => self.draw_channels((width, height), reach),
+            false => self.draw_near((width, height), reach),
+        }
         self.write(width, range);
+        if is_several {
+            self.write_channels(width, (reach, has_channels));
+        }
         Ok(&self.picture)
+    }
+
+    fn draw_near(&mut self, size: (usize, usize), reach: f32) {
+        for (index, line) in self.lines.iter().enumerate() {
+            // Beyond the end of a line the next one is as near.
+            let before = index.checked_sub(1).map(|index| &self.lines[index]);
+            let strip = Strip::new(line, reach, [turn_reach(before, line, reach), 0.0]);
+            strip.draw_near(size, &mut self.near);
+        }
+    }
+
+    fn draw_channels(&mut self, (width, height): (usize, usize), reach: f32) {
+        self.channels.take(&self.lines);
+        self.nearest.clear();
+        self.nearest.resize(width * height, [Nearest::NONE; 3]);
+        let near = (&mut self.nearest[..], &mut self.near[..]);
+        for line in &self.channels.lines {
+            let near = (&mut *near.0, &mut *near.1);
+            several::draw_near(line, reach + 1.0, (width, height), near);
+        }
     }
 
     fn write(&mut self, width: usize, range: u8) {
         let texels = &mut self.picture.texels;
         texels.clear();
+        self.picture.channels = 1;
         let step = 255.0 / f32::from(range);
         let rows = self.near.chunks_exact(width);
         for (near, turns) in rows.zip(self.turns.chunks_exact(width)) {
@@ -67,43 +103,32 @@ impl FieldMaker {
             }));
         }
     }
+
+    /// Makes a picture of four channels out of the plain one.
+    fn write_channels(&mut self, width: usize, (reach, has_channels): (f32, bool)) {
+        std::mem::swap(&mut self.plain, &mut self.picture.texels);
+        self.picture.channels = 4;
+        let texels = &mut self.picture.texels;
+        if !has_channels {
+            texels.clear();
+            texels.extend(self.plain.iter().flat_map(|plain| [*plain; 4]));
+            return;
+        }
+        let step = 127.5 / reach;
+        several::write(&mut self.nearest, &self.plain, (width, reach, step), texels);
+        several::mend(texels, width, &self.lines, step);
+    }
 }
 
-/// Tells the texels near a line how far they are, row by row.
-fn draw_near(line: &Line, reach: f32, (width, height): (usize, usize), near: &mut [f32]) {
-    let (x, y) = (line.to[0] - line.from[0], line.to[1] - line.from[1]);
-    let inverse = 1.0 / (x * x + y * y);
-    let (top, bottom) = line.extent(1);
-    let pixel = |at: f32, most: usize| (at.max(0.0) as usize).min(most);
-    let rows =
-        pixel((top - reach - 0.5).ceil(), height)..pixel((bottom + reach + 0.5).ceil(), height);
-    for row in rows {
-        let center = row as f32 + 0.5;
-        // The part of the line that lies within reach above and below.
-        let share = |edge: f32| ((edge - line.from[1]) / y).clamp(0.0, 1.0);
-        let (from, to) = match y == 0.0 {
-            true => (0.0, 1.0),
-            false => (share(center - reach), share(center + reach)),
-        };
-        let (a, b) = (line.from[0] + x * from, line.from[0] + x * to);
-        let start = pixel((a.min(b) - reach - 0.5).ceil(), width);
-        let end = pixel((a.max(b) + reach + 0.5).ceil(), width).max(start);
-        let down = center - line.from[1];
-        let texels = &mut near[row * width + start..row * width + end];
-        for (column, near) in texels.iter_mut().enumerate() {
-            let across = (start + column) as f32 + 0.5 - line.from[0];
-            let share = ((across * x + down * y) * inverse).clamp(0.0, 1.0);
-            let (dx, dy) = (across - x * share, down - y * share);
-            *near = near.min(dx * dx + dy * dy);
-        }
-    }
+/// A whole texel, of as many as there are.
+fn pixel(at: f32, most: usize) -> usize {
+    (at.max(0.0) as usize).min(most)
 }
 
 /// Tells each row that a line crosses where what is filled begins or ends.
 fn add_turns(line: &Line, (width, height): (usize, usize), turns: &mut [i16]) {
     let ([x, y], [_, end]) = (line.from, line.to);
     let (top, bottom) = line.extent(1);
-    let pixel = |at: f32, most: usize| (at.max(0.0) as usize).min(most);
     let direction = if end > y { 1 } else { -1 };
     // Rows whose centres lie from one end to before the other one.
     for row in pixel((top - 0.5).ceil(), height)..pixel((bottom - 0.5).ceil(), height) {

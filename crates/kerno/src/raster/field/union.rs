@@ -1,9 +1,12 @@
 //! Lines that bound what is filled, of contours that overlap.
 
-use super::lines::Line;
+use super::lines::{Line, cross, difference};
 
 /// From this number of lines on, outlines are taken as they are: those were made to take long.
-const MOST: usize = 4096;
+pub(super) const MOST: usize = 4096;
+
+/// The most looks at a line for what lies beside the parts of others: a tenth of a second.
+const MOST_LOOKS: usize = 1 << 26;
 
 /// The distance at which it is asked what lies on a side of a line, in texels.
 const ASIDE: f32 = 1.0 / 512.0;
@@ -16,6 +19,7 @@ pub(super) fn keep_boundary(lines: &mut Vec<Line>) {
     }
     let whole = std::mem::take(lines);
     let mut cuts = Vec::new();
+    let mut looks = 0;
     for line in &whole {
         cuts.clear();
         cuts.extend([0.0, 1.0]);
@@ -24,10 +28,24 @@ pub(super) fn keep_boundary(lines: &mut Vec<Line>) {
         }
         cuts.sort_unstable_by(f32::total_cmp);
         cuts.dedup();
+        looks += cuts.len() * whole.len();
+        if looks > MOST_LOOKS {
+            *lines = whole;
+            return;
+        }
         for pair in cuts.windows(2) {
             let (from, to) = (line.at(pair[0]), line.at(pair[1]));
-            let part = Line { from, to };
-            if from != to && is_boundary(&part, &whole) {
+            let mut part = Line {
+                from,
+                to,
+                is_smooth: line.is_smooth || pair[0] > 0.0,
+                side: 0.0,
+            };
+            if from == to {
+                continue;
+            }
+            if let Some(side) = filled_side(&part, &whole) {
+                part.side = side;
                 lines.push(part);
             }
         }
@@ -42,10 +60,8 @@ fn cut(line: &Line, other: &Line, cuts: &mut Vec<f32>) {
             return;
         }
     }
-    let way = |line: &Line| [0, 1].map(|axis| line.to[axis] - line.from[axis]);
-    let cross = |a: [f32; 2], b: [f32; 2]| a[0] * b[1] - a[1] * b[0];
-    let (own, theirs) = (way(line), way(other));
-    let between = [0, 1].map(|axis| other.from[axis] - line.from[axis]);
+    let (own, theirs) = (line.way(), other.way());
+    let between = difference(line.from, other.from);
     let area = cross(own, theirs);
     let mut add = |share: f32| {
         if share > 0.0 && share < 1.0 {
@@ -62,24 +78,29 @@ fn cut(line: &Line, other: &Line, cuts: &mut Vec<f32>) {
     // Side by side: they may lie upon each other from end to end.
     let length = own[0] * own[0] + own[1] * own[1];
     for end in [other.from, other.to] {
-        let to = [0, 1].map(|axis| end[axis] - line.from[axis]);
+        let to = difference(line.from, end);
         add((to[0] * own[0] + to[1] * own[1]) / length);
     }
 }
 
-/// Returns whether one side of a line is filled, and the other one is not.
-fn is_boundary(line: &Line, all: &[Line]) -> bool {
+/// The side of a line that is filled, where the other one is not: 1 for its right, as it runs
+/// with y down, -1 for its left.
+pub(super) fn filled_side(line: &Line, all: &[Line]) -> Option<f32> {
     let middle = line.at(0.5);
-    let (x, y) = (line.to[0] - line.from[0], line.to[1] - line.from[1]);
+    let [x, y] = line.way();
     let length = x.hypot(y);
     let aside = ASIDE.min(length) / length;
     let left = [middle[0] + y * aside, middle[1] - x * aside];
     let right = [middle[0] - y * aside, middle[1] + x * aside];
-    (winding(left, all) != 0) != (winding(right, all) != 0)
+    match (winding(left, all) != 0, winding(right, all) != 0) {
+        (false, true) => Some(1.0),
+        (true, false) => Some(-1.0),
+        _ => None,
+    }
 }
 
 /// The winding number of a place.
-fn winding(at: [f32; 2], lines: &[Line]) -> i32 {
+pub(super) fn winding(at: [f32; 2], lines: &[Line]) -> i32 {
     let mut winding = 0;
     for line in lines {
         let ([x, y], [_, below]) = (line.from, line.to);
