@@ -101,9 +101,7 @@ impl Channels {
             length(*a).total_cmp(&length(*b))
         });
         // All of a contour has one side, but where contours were cut.
-        let known = longest
-            .map(line)
-            .filter(|line| line.side == 0.0);
+        let known = longest.map(line).filter(|line| line.side == 0.0);
         let side = known
             .and_then(|line| filled_side(line, lines))
             .unwrap_or(1.0);
