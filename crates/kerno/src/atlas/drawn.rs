@@ -5,8 +5,12 @@ use std::borrow::Cow;
 use super::pixels::Pixels;
 use super::{AtlasError, PageKind, Sampling};
 use crate::base::Edges;
+#[cfg(feature = "png")]
+use crate::base::Image;
 use crate::font::GlyphPicture;
 use crate::outline::{Outline, OutlinePoint};
+#[cfg(feature = "png")]
+use crate::raster::RasterError;
 use crate::raster::{Coverage, GlyphRequest, Placement, Rasterizer};
 
 /// A quarter of a circle as one cubic reaches so far: off by less than 1/3000 of the radius.
@@ -60,6 +64,9 @@ pub(crate) fn draw_glyph<'a>(
             .then(|| enlarged(request, picture, most))
             .transpose();
     }
+    if request.face.has_strike_picture(request.glyph) {
+        return draw_strike(rasterizer, request, most);
+    }
     let picture = rasterizer.glyph(request)?;
     let Some(drawn) = DrawnPicture::of_coverage(picture) else {
         return Ok(None);
@@ -73,6 +80,70 @@ pub(crate) fn draw_glyph<'a>(
         shown_height: Some(shown),
         ..drawn
     }))
+}
+
+/// The picture of a glyph that the font has as a PNG, at the size asked for: in its colours, or
+/// as a shape.
+#[cfg(feature = "png")]
+fn draw_strike<'a>(
+    rasterizer: &'a mut Rasterizer,
+    request: &GlyphRequest<'_>,
+    most: u16,
+) -> Result<Option<DrawnPicture<'a>>, AtlasError> {
+    let GlyphRequest {
+        face, glyph, size, ..
+    } = *request;
+    let found = face.strike_picture(glyph, size);
+    let Some(strike) = found.map_err(RasterError::from)? else {
+        return Ok(None);
+    };
+    let image = Image::from_png_with(strike.png, face.limits());
+    let image = image.map_err(|source| AtlasError::GlyphPicture { glyph, source })?;
+    let scale = size / f32::from(strike.size);
+    let side = |length: u32| (length as f32 * scale).round().max(1.0) as u32;
+    let (width, height) = (side(image.width()), side(image.height()));
+    if width.max(height) > u32::from(most) {
+        return Err(AtlasError::TooLarge {
+            width,
+            height,
+            page: (most, most),
+        });
+    }
+    let above = f32::from(strike.up)
+        + if strike.is_top {
+            0.0
+        } else {
+            image.height() as f32
+        };
+    let left = (f32::from(strike.left) * scale).round() as i32;
+    let top = -(above * scale).round() as i32;
+    let texels = Pixels::premultiplied(&image).resized(width, height, Sampling::Smooth);
+    if request.treatment.is_in_color() {
+        return Ok(Some(DrawnPicture {
+            kind: PageKind::Color,
+            width,
+            height,
+            left,
+            top,
+            reduction: 1,
+            shown_height: None,
+            texels: Cow::Owned(texels),
+        }));
+    }
+    let alphas = texels.as_chunks::<4>().0.iter().map(|[.., alpha]| *alpha);
+    let place = (left, top, width, height);
+    let shape = rasterizer.treat_mask(place, alphas, &request.treatment)?;
+    Ok(DrawnPicture::of_coverage(shape))
+}
+
+/// Without the feature `png` there are no such pictures.
+#[cfg(not(feature = "png"))]
+fn draw_strike<'a>(
+    _: &'a mut Rasterizer,
+    _: &GlyphRequest<'_>,
+    _: u16,
+) -> Result<Option<DrawnPicture<'a>>, AtlasError> {
+    Ok(None)
 }
 
 /// Draws the top left quarter of a ring, by its radii in pixels, and a pixel more to the

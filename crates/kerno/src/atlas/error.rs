@@ -3,6 +3,7 @@
 use std::path::PathBuf;
 
 use crate::base::ImageError;
+use crate::font::GlyphId;
 use crate::raster::RasterError;
 
 /// Why something could not be put on a page, or found there.
@@ -12,6 +13,14 @@ pub enum AtlasError {
     /// The glyph's picture could not be made.
     #[error(transparent)]
     Raster(#[from] RasterError),
+    /// The PNG of a glyph in its font is damaged.
+    #[error("the picture of glyph {} in its font (`CBDT`, `sbix`)", glyph.0)]
+    GlyphPicture {
+        /// The glyph.
+        glyph: GlyphId,
+        /// The fault.
+        source: ImageError,
+    },
     /// A picture that no page can hold.
     #[error(
         "a picture of {width} × {height} texels does not fit a page of {} × {}; allow larger pages or draw it smaller",
@@ -93,6 +102,7 @@ impl AtlasError {
     pub fn code(&self) -> &'static str {
         match self {
             Self::Raster(error) => error.code(),
+            Self::GlyphPicture { .. } => "atlas-glyph-picture",
             Self::TooLarge { .. } => "atlas-too-large",
             Self::Full { .. } => "atlas-full",
             Self::PageSide { .. } => "atlas-page-side",

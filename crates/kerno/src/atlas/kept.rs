@@ -5,6 +5,7 @@ use std::hash::{Hash, Hasher};
 use rustc_hash::{FxHashMap, FxHasher};
 
 use super::{BoxPicture, Slot};
+use crate::base::Color;
 use crate::raster::GlyphRequest;
 
 /// Identity of a picture: what tells it from another.
@@ -25,6 +26,13 @@ pub(super) enum PictureKey {
         glyph: u16,
         layers: u64,
     },
+    /// A colour glyph with a colour of the text in it.
+    Tinted {
+        face: u32,
+        size: u32,
+        glyph: u16,
+        foreground: [u8; 4],
+    },
     /// The top left quarter of a ring: outer and inner radius, in device pixels.
     Corner { outer: u16, inner: u16 },
     /// A blurred box.
@@ -43,6 +51,20 @@ impl PictureKey {
                 size,
                 glyph,
                 layers: hasher.finish(),
+            };
+        }
+        if request.treatment.is_in_color() && request.foreground != Color::BLACK {
+            let Color {
+                red,
+                green,
+                blue,
+                alpha,
+            } = request.foreground;
+            return Self::Tinted {
+                face,
+                size,
+                glyph,
+                foreground: [red, green, blue, alpha],
             };
         }
         Self::Glyph {

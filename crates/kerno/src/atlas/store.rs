@@ -15,7 +15,7 @@ use super::{
     AtlasError, AtlasOptions, DrawnPicture, Page, PageKind, Slot, SpriteId, SpritePicture,
     TexelRect,
 };
-use crate::base::{Stamp, span};
+use crate::base::{Color, Stamp, span};
 use crate::font::{Face, FaceId, GlyphId};
 use crate::raster::{GlyphRequest, Rasterizer};
 
@@ -169,6 +169,7 @@ impl Atlas {
         }
         let positions = self.options.subpixel_positions;
         if request.veil.is_empty()
+            && request.foreground == Color::BLACK
             && let Some(slot) = self.strikes.find(face, request, positions)
         {
             return Ok((Some(slot), self.kept.add(key, Some(slot), BAKED)));
@@ -323,7 +324,10 @@ impl Atlas {
     pub fn usage(&self) -> AtlasStatistics {
         let bytes = |pages: &[Page]| pages.iter().map(|page| page.texels().len()).sum::<usize>();
         let is_live = |(key, _, last): &(PictureKey, Slot, u64)| {
-            matches!(key, PictureKey::Glyph { .. } | PictureKey::Veiled { .. }) && *last != BAKED
+            matches!(
+                key,
+                PictureKey::Glyph { .. } | PictureKey::Veiled { .. } | PictureKey::Tinted { .. }
+            ) && *last != BAKED
         };
         let live = self.kept.placed().filter(is_live);
         let area = |slot: Slot| usize::from(slot.texels.width) * usize::from(slot.texels.height);

@@ -46,7 +46,13 @@ impl Bake<'_> {
             fonts[at].faces.push(number);
         }
         if !self.manifest.carries_whole_fonts {
-            fonts.iter_mut().try_for_each(|font| self.cut(font))?;
+            // What paints colour glyphs names others: such a font stays whole.
+            let has_colors = |font: &CarriedFont| {
+                let mut faces = font.faces.iter();
+                faces.any(|number| self.face(*number).has_color_glyphs())
+            };
+            let plain = fonts.iter_mut().filter(|font| !has_colors(font));
+            plain.into_iter().try_for_each(|font| self.cut(font))?;
         }
         Ok(fonts)
     }

@@ -92,12 +92,17 @@ impl Wanted {
             if taken.is_empty() {
                 continue;
             }
-            for (size, treatment) in device_strikes(&manifest.faces[*face].1, plan, manifest) {
-                let glyphs = self
-                    .strikes
-                    .entry((*face, size.to_bits(), treatment))
-                    .or_default();
+            let font = &manifest.faces[*face].1;
+            for (size, treatment) in device_strikes(font, plan, manifest) {
                 for (glyph, by) in taken {
+                    // The fill of a colour glyph is in its own colours.
+                    let is_fill = treatment == plan.edges.into();
+                    let treatment = match is_fill && font.is_color_glyph(*glyph) {
+                        true => Treatment::in_color(),
+                        false => treatment,
+                    };
+                    let strike = (*face, size.to_bits(), treatment);
+                    let glyphs = self.strikes.entry(strike).or_default();
                     let known = glyphs.entry(*glyph).or_insert(*by);
                     if known != by && *known != WantedBy::All {
                         *known = WantedBy::Several;

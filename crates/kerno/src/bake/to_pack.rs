@@ -54,7 +54,14 @@ impl Bake<'_> {
                 .pictures
                 .as_ref()
                 .map(|pictures| write_pictures(pictures));
+            let (palette, changed) = parts.palette;
+            let changed = changed.into_iter().map(|(entry, color)| {
+                let [low, high] = entry.to_le_bytes();
+                [low, high, color.red, color.green, color.blue, color.alpha]
+            });
             faces.push(PackedFace {
+                palette,
+                changed: changed.collect(),
                 name: name.clone(),
                 id: face.id(),
                 font: keep(SectionKind::Font, bytes),

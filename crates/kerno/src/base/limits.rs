@@ -11,6 +11,11 @@ pub struct Limits {
     pub composite_components: u32,
     /// The number of points one outline may have. Default 200,000.
     pub outline_points: usize,
+    /// The number of paints one colour glyph may have in all its levels (OpenType `COLR`).
+    /// Default 10,000.
+    pub paint_steps: u32,
+    /// The number of levels that its paints may nest. Default 64.
+    pub paint_depth: u32,
     /// The number of bytes of charstrings, subroutines included, one glyph may run
     /// through (`CFF `). Default 500,000.
     pub charstring_steps: usize,
@@ -29,6 +34,8 @@ crate::base::setters! {
         composite_depth: u32,
         composite_components: u32,
         outline_points: usize,
+        paint_steps: u32,
+        paint_depth: u32,
         charstring_steps: usize,
         file_bytes: u64,
         font_bytes: u64,
@@ -43,6 +50,8 @@ impl Default for Limits {
             composite_depth: 16,
             composite_components: 1024,
             outline_points: 200_000,
+            paint_steps: 10_000,
+            paint_depth: 64,
             charstring_steps: 500_000,
             file_bytes: 1 << 30,
             font_bytes: 64 << 20,

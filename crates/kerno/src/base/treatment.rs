@@ -32,6 +32,8 @@ pub struct Treatment {
     /// The range of a distance field, in texels from the lowest value to the highest one; 0
     /// for other pictures.
     pub(crate) range: u8,
+    /// True for the colours of a colour glyph, not its shape.
+    pub(crate) in_color: bool,
 }
 
 /// A band along the edge of a shape.
@@ -166,6 +168,19 @@ impl Treatment {
         }
     }
 
+    /// The picture of a colour glyph in its own colours; other treatments are of its shape.
+    pub fn in_color() -> Self {
+        Self {
+            in_color: true,
+            ..Self::default()
+        }
+    }
+
+    /// Returns whether it is a picture in the colours of a colour glyph.
+    pub fn is_in_color(&self) -> bool {
+        self.in_color
+    }
+
     /// The range of a distance field in texels, from the lowest value to the highest one; 0
     /// for other pictures.
     pub fn range(&self) -> u8 {
@@ -197,7 +212,8 @@ impl Treatment {
         let is_sound = self.outset.unsigned_abs().max(width).max(self.blur) <= most
             && (self.band.is_none() || width > 0);
         let outset = (self.outset + most as i32) as u64;
-        let choices = self.edges as u64 | (self.join as u64) << 3 | side << 5;
+        let choices =
+            self.edges as u64 | (self.join as u64) << 3 | side << 5 | u64::from(self.in_color) << 7;
         let range = u64::from(self.range & Self::LARGEST_RANGE);
         let lengths = outset << 32 | u64::from(width) << 16 | u64::from(self.blur);
         is_sound.then_some(choices << 56 | range << 51 | lengths)
@@ -224,6 +240,7 @@ impl Treatment {
     /// edges stay as they are, and the grid does not count.
     pub(crate) fn softened(self, deviation: f32) -> Self {
         match self.edges {
+            _ if self.in_color => self,
             Edges::Smooth | Edges::GridFitted => {
                 let smooth = Self {
                     edges: Edges::Smooth,
@@ -258,6 +275,9 @@ impl Band {
 impl fmt::Display for Treatment {
     /// In words, for reports: “smooth, outset by 1.5 px, blurred by 2 px”.
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if self.in_color {
+            return f.write_str("in colour");
+        }
         f.write_str(match self.edges {
             Edges::Smooth => "smooth",
             Edges::Hard => "hard",

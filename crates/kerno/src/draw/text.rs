@@ -12,8 +12,8 @@ use super::space::Space;
 use super::state::State;
 use super::text_record::TextKey;
 use crate::atlas::{AtlasError, KeptId};
-use crate::base::{Affine, Color, DevicePoint, DeviceRect, Edges, Offset, Point, Rect};
-use crate::font::Face;
+use crate::base::{Affine, Color, DevicePoint, DeviceRect, Edges, Offset, Point, Rect, Treatment};
+use crate::font::{Face, GlyphColors};
 use crate::raster::{SubpixelPositions, VeilLayer};
 use crate::text::{
     Cluster, ClusterPose, DecorationLine, EffectLayer, InlineSprite, PlacedGlyph, Style, TextLayout,
@@ -97,7 +97,8 @@ impl Drawing<'_> {
             ..
         } = *self;
         let style = layout.style(glyph.span);
-        if self.is_field(style) {
+        let is_color = style.face_at(glyph.face).is_color_glyph(glyph.glyph);
+        if !is_color && self.is_field(style) {
             let part = space.scale / fields.picture_scale(style);
             return PlacedRequest::of_field(layout, glyph, layer, corner, (&space, part, fields));
         }
@@ -148,8 +149,26 @@ impl Drawing<'_> {
         if self.is_field(style) {
             return self.fields.picture_scale(style);
         }
+        self.own_scale(style)
+    }
+
+    /// The same for letters that are drawn without fields.
+    fn own_scale(&self, style: &Style) -> f32 {
         let Space { scale, detail, .. } = self.space;
         detail.map_or(scale, |detail| detail.picture_scale(style.size, scale))
+    }
+
+    /// A layer of a colour glyph: its fill is the glyph in its own colours, all else is made of
+    /// its shape.
+    fn color_layer(&self, style: &Style, number: i32, layer: &EffectLayer) -> EffectLayer {
+        let own = style.layer(number, self.own_scale(style)).unwrap_or(*layer);
+        EffectLayer {
+            treatment: match number {
+                0 => Treatment::in_color(),
+                _ => own.treatment.without_field(),
+            },
+            ..own
+        }
     }
 
     /// Pixels of letters' pictures in one of the space.
@@ -501,11 +520,17 @@ impl Scope<'_> {
     ) -> Result<(), AtlasError> {
         let layout = drawing.layout;
         let style = layout.style(glyph.span);
-        let side = (style.size + 2.0 * style.reach()) * drawing.picture_scale(style);
-        let is_veiled =
-            drawing.opacity < 255 && number < *style.layers().end() && side <= LARGEST_VEILED;
-        let veiled = is_veiled.then(|| drawing.find_veil(glyph, number));
         let face: &'a Face = style.face_at(glyph.face);
+        let colors = face.glyph_colors(glyph.glyph);
+        let is_color = colors != GlyphColors::None;
+        let color_layer = is_color.then(|| drawing.color_layer(style, number, layer));
+        let layer = color_layer.as_ref().unwrap_or(layer);
+        let side = (style.size + 2.0 * style.reach()) * drawing.picture_scale(style);
+        let is_veiled = drawing.opacity < 255
+            && number < *style.layers().end()
+            && side <= LARGEST_VEILED
+            && !is_color;
+        let veiled = is_veiled.then(|| drawing.find_veil(glyph, number));
         let face_number = match drawing.face {
             Some((known, number)) if ptr::eq(known, face) => number,
             _ => self.atlas.face_number(face),
@@ -514,13 +539,19 @@ impl Scope<'_> {
         let PlacedRequest { request, pen } = drawing.placed(glyph, layer);
         let (request, pen) = match veiled {
             Some(pen) => (request.veil(&drawing.veil), pen),
+            None if colors == GlyphColors::WithForeground => {
+                (request.foreground(layer.color.with_alpha(255)), pen)
+            }
             None => (request, pen),
         };
         let (Some(slot), picture) = self.atlas.kept_glyph(face_number, &request)? else {
             return Ok(());
         };
         let space = &drawing.space;
-        let part = 1.0 / drawing.detail(style);
+        let part = match is_color {
+            true => space.scale / drawing.own_scale(style),
+            false => 1.0 / drawing.detail(style),
+        };
         let (left, top) = (pen.x + slot.left * part, pen.y + slot.top * part);
         let at = DeviceRect {
             left,
@@ -558,7 +589,8 @@ impl Scope<'_> {
     ) -> Quad {
         let face = drawing.layout.style(glyph.span).face_at(glyph.face);
         let own = face.picture(glyph.glyph);
-        let is_colored = own.is_some_and(|picture| !picture.is_tinted);
+        let is_colored =
+            own.is_some_and(|picture| !picture.is_tinted) || layer.treatment.is_in_color();
         let color = |color: Color| {
             let color = match is_colored {
                 true => Color::WHITE.with_alpha(color.alpha),

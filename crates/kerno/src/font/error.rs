@@ -40,11 +40,27 @@ pub enum FontError {
     /// A font of a kind that this version does not read.
     #[error("{0}; use the .ttf, .otf or .woff form of the font")]
     UnsupportedFormat(&'static str),
-    /// A font without outlines, whose glyphs are colour pictures.
+    /// A font without outlines, whose glyphs are colour pictures of a kind that is not read.
     #[error(
-        "the font has colour pictures only (table '{0}'), which are not read; use one that has outlines"
+        "the font has pictures of the table '{0}' only, which are not read; use a form of it with outlines, `COLR`, `CBDT` or `sbix`"
     )]
     ColorOnly(Tag),
+    /// The palette asked for is not in the font.
+    #[error("there is no palette {index}; the font has {count}, counted from 0")]
+    NoSuchPalette {
+        /// The palette.
+        index: u16,
+        /// The number of palettes.
+        count: u16,
+    },
+    /// The entry asked for is not in the palettes of the font.
+    #[error("there is no palette entry {entry}; the palettes have {count}, counted from 0")]
+    NoSuchPaletteEntry {
+        /// The entry.
+        entry: u16,
+        /// The number of entries of a palette.
+        count: u16,
+    },
     /// The file lacks a table that every face needs.
     #[error("the table '{0}' is missing; the font cannot be used without it")]
     MissingTable(Tag),
@@ -156,6 +172,8 @@ impl FontError {
             Self::NotAFont { .. } => "font-not-a-font",
             Self::UnsupportedFormat { .. } => "font-unsupported-format",
             Self::ColorOnly { .. } => "font-color-only",
+            Self::NoSuchPalette { .. } => "font-no-such-palette",
+            Self::NoSuchPaletteEntry { .. } => "font-no-such-palette-entry",
             Self::MissingTable { .. } => "font-missing-table",
             Self::Table { .. } => "font-table",
             Self::NoSuchFace { .. } => "font-no-such-face",

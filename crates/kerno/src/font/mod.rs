@@ -9,6 +9,7 @@
 //! glyph, character and pair is read from the bytes when asked for.
 
 mod bitmap;
+mod color;
 mod encodings;
 mod error;
 mod extent;
@@ -28,9 +29,11 @@ mod table;
 mod tables;
 mod zones;
 
+pub use color::Palette;
+pub(crate) use color::{Brush, ColorGlyph, CompositeMode, OuterClip, PaintStep};
 pub use error::{FontError, TableFault};
-pub(crate) use face::FaceParts;
-pub use face::{Axis, Face, FaceId, FaceNote, GlyphId, NamedInstance};
+pub use face::{Axis, ColorFormats, Face, FaceId, FaceNote, GlyphId, NamedInstance};
+pub(crate) use face::{FaceParts, GlyphColors};
 pub use metrics::{Decoration, FontBounds, Metrics};
 pub use picture::GlyphPicture;
 pub(crate) use picture::GlyphPictures;

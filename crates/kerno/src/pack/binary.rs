@@ -191,6 +191,7 @@ binary_record!(Band { width, side });
 impl Binary for Treatment {
     fn write(&self, into: &mut Vec<u8>) {
         self.edges.write(into);
+        self.in_color.write(into);
         if self.edges.is_field() {
             self.range.write(into);
         }
@@ -203,6 +204,7 @@ impl Binary for Treatment {
     fn read(from: &mut &[u8]) -> Option<Self> {
         let edges = Edges::read(from)?;
         let mut treatment = Self::from(edges);
+        treatment.in_color = bool::read(from)?;
         if edges.is_field() {
             treatment = treatment.with_range(u8::read(from)?);
         }

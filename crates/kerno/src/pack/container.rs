@@ -12,7 +12,7 @@ use crate::base::SharedBytes;
 const SIGNATURE: [u8; 8] = *b"kpack\r\n\x1a";
 
 /// The version that is written and read.
-const VERSION: u32 = 3;
+const VERSION: u32 = 4;
 
 /// Bytes of the header, and of one entry of the table behind it.
 const HEADER: usize = 48;

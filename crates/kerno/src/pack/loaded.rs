@@ -234,6 +234,7 @@ impl Pack {
                 embolden: record.embolden,
                 slant: record.slant,
             },
+            palette: record.palette(),
             strike: record.strike,
             pictures,
         };

@@ -2,7 +2,7 @@
 
 use super::binary::{Binary, binary_record};
 use super::description::Description;
-use crate::base::Treatment;
+use crate::base::{Color, Treatment};
 use crate::font::FaceId;
 
 /// A face as a pack tells it.
@@ -22,6 +22,24 @@ pub(crate) struct PackedFace {
     pub(crate) strike: Option<u16>,
     /// Number of the section with its pictures in colour.
     pub(crate) pictures: Option<usize>,
+    /// The palette of a colour font.
+    pub(crate) palette: u16,
+    /// Entries of it with another colour: both bytes of the entry, red, green, blue, alpha.
+    pub(crate) changed: Vec<[u8; 6]>,
+}
+
+impl PackedFace {
+    /// The palette, and its entries that were changed, as a face has them.
+    pub(crate) fn palette(&self) -> (u16, Vec<(u16, Color)>) {
+        let changed = self
+            .changed
+            .iter()
+            .map(|[low, high, red, green, blue, alpha]| {
+                let color = Color::rgba(*red, *green, *blue, *alpha);
+                (u16::from_le_bytes([*low, *high]), color)
+            });
+        (self.palette, changed.collect())
+    }
 }
 
 /// A strike as a pack tells it: some of the records of glyphs.
@@ -44,7 +62,9 @@ binary_record!(PackedFace {
     embolden,
     slant,
     strike,
-    pictures
+    pictures,
+    palette,
+    changed
 });
 binary_record!(PackedStrike {
     face,

@@ -46,6 +46,8 @@ struct TreatmentFields {
     blur: u32,
     #[serde(skip_serializing_if = "is_no_field")]
     range: u8,
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    in_color: bool,
 }
 
 #[derive(Serialize)]
@@ -80,6 +82,7 @@ impl Serialize for TreatmentRecord {
             join,
             blur,
             range,
+            in_color,
         } = self.0;
         let band = band.map(|Band { width, side }| BandFields { width, side });
         let fields = TreatmentFields {
@@ -89,6 +92,7 @@ impl Serialize for TreatmentRecord {
             join,
             blur,
             range,
+            in_color,
         };
         fields.serialize(to)
     }

@@ -5,6 +5,7 @@
 
 mod accumulate;
 mod blur;
+mod color;
 mod coverage;
 mod cubics;
 mod curves;

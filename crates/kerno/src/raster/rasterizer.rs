@@ -1,5 +1,6 @@
 //! From a face and a glyph number to a picture.
 
+use super::color::{ColorPainter, Trace};
 use super::field::FieldMaker;
 use super::filler::Filler;
 use super::grid_fit::GridFit;
@@ -9,6 +10,7 @@ use super::treated::Treated;
 use super::veiled::Veiled;
 use super::{Coverage, GlyphRequest, RasterError};
 use crate::base::{Edges, Limits, Treatment};
+use crate::font::GlyphColors;
 use crate::outline::Outline;
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
@@ -21,6 +23,9 @@ pub struct Rasterizer {
     treated: Treated,
     veiled: Veiled,
     fields: FieldMaker,
+    painter: ColorPainter,
+    trace: Trace,
+    mask: Coverage,
 }
 
 impl Rasterizer {
@@ -41,8 +46,6 @@ impl Rasterizer {
         let GlyphRequest {
             face, glyph, size, ..
         } = *request;
-        let outline = &mut self.outline;
-        face.outline(glyph, outline)?;
         if !(size > 0.0 && size.is_finite()) {
             return Err(RasterError::Size(size));
         }
@@ -51,6 +54,22 @@ impl Rasterizer {
             x: request.subpixel.shift(),
             y: 0.0,
         };
+        if face.glyph_colors(glyph) != GlyphColors::None
+            && let Some(painted) = face.painted(glyph, request.foreground)?
+        {
+            self.painter
+                .paint(&mut self.filler, (face, &painted), placement)?;
+            if request.treatment.is_in_color() {
+                return Ok(self.painter.picture());
+            }
+            let picture = self.painter.picture();
+            let alphas = picture.texels.as_chunks::<4>().0.iter();
+            let alphas = alphas.map(|[.., alpha]| *alpha);
+            copy_mask(picture, alphas, &mut self.mask);
+            return self.treat_own_mask(&request.treatment, face.limits());
+        }
+        let outline = &mut self.outline;
+        face.outline(glyph, outline)?;
         if request.treatment.edges == Edges::GridFitted {
             let zones = face.alignment_zones();
             self.grid_fit.apply(outline, zones, placement.scale);
@@ -79,6 +98,44 @@ impl Rasterizer {
         let overlaps = edges != Edges::Hard && face.overlaps(glyph, || overlaps(&outline.contours));
         let contours = (&outline.contours, overlaps);
         self.filler.fill(contours, placement, edges, face.limits())
+    }
+
+    /// Treats the shape of a picture, by how much of each pixel it covers.
+    pub(crate) fn treat_mask(
+        &mut self,
+        place: (i32, i32, u32, u32),
+        alphas: impl Iterator<Item = u8>,
+        treatment: &Treatment,
+    ) -> Result<&Coverage, RasterError> {
+        let (left, top, width, height) = place;
+        let frame = Coverage {
+            left,
+            top,
+            width,
+            height,
+            ..Coverage::default()
+        };
+        copy_mask(&frame, alphas, &mut self.mask);
+        self.treat_own_mask(treatment, &Limits::default())
+    }
+
+    fn treat_own_mask(
+        &mut self,
+        treatment: &Treatment,
+        limits: &Limits,
+    ) -> Result<&Coverage, RasterError> {
+        if treatment.is_plain() {
+            return Ok(&self.mask);
+        }
+        self.trace.trace(&self.mask);
+        let placement = Placement {
+            scale: 1.0,
+            x: 0.0,
+            y: 0.0,
+        };
+        let placed = (&self.trace.outline, placement);
+        self.treated
+            .draw(&mut self.filler, placed, &treatment.without_field(), limits)
     }
 
     /// Fills any outline and treats its shape.
@@ -119,4 +176,20 @@ impl Rasterizer {
         let contours = (&outline.contours, overlaps(&outline.contours));
         self.filler.fill(contours, placement, edges, &limits)
     }
+}
+
+/// Makes a mask of the alphas of a picture.
+fn copy_mask(picture: &Coverage, alphas: impl Iterator<Item = u8>, mask: &mut Coverage) {
+    let texels = std::mem::take(&mut mask.texels);
+    *mask = Coverage {
+        texels,
+        channels: 1,
+        reduction: 1,
+        left: picture.left,
+        top: picture.top,
+        width: picture.width,
+        height: picture.height,
+    };
+    mask.texels.clear();
+    mask.texels.extend(alphas);
 }

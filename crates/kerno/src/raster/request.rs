@@ -1,7 +1,7 @@
 //! Requests for pictures of glyphs.
 
 use super::SubpixelPositions;
-use crate::base::{Edges, Treatment};
+use crate::base::{Color, Edges, Treatment};
 use crate::font::{Face, GlyphId};
 
 /// A request for the picture of a glyph: everything that tells one picture from another.
@@ -30,6 +30,8 @@ pub struct GlyphRequest<'a> {
     pub subpixel: Subpixel,
     /// Treatment of its shape. Default: the letter itself, with smooth edges.
     pub treatment: Treatment,
+    /// The colour of the text, for a colour glyph that has it among its own. Default: black.
+    pub foreground: Color,
     /// The layers of the same letter that lie above this one, where the picture has to tell
     /// what they hide (`docs/drawing.md`, “veiled mask”): this layer's own place first, then
     /// theirs. Default: none.
@@ -72,6 +74,7 @@ impl<'a> GlyphRequest<'a> {
             size,
             subpixel: Subpixel::WHOLE,
             treatment: Treatment::default(),
+            foreground: Color::BLACK,
             veil: &[],
         }
     }
@@ -80,6 +83,12 @@ impl<'a> GlyphRequest<'a> {
     #[must_use]
     pub fn subpixel(self, subpixel: Subpixel) -> Self {
         Self { subpixel, ..self }
+    }
+
+    /// The same with another colour of the text, for a colour glyph.
+    #[must_use]
+    pub fn foreground(self, foreground: Color) -> Self {
+        Self { foreground, ..self }
     }
 
     /// The same for a picture that tells what layers above hide of it.
@@ -158,7 +167,8 @@ impl Subpixel {
         let treatment = treatment.into();
         let is_full_width = face.advance(glyph) == face.metrics().units_per_em;
         let is_between = matches!(treatment.edges, Edges::Smooth | Edges::GridFitted);
-        let is_placed = is_between && !is_full_width && !treatment.glides();
+        let is_placed =
+            is_between && !is_full_width && !treatment.glides() && !face.is_color_glyph(glyph);
         if is_placed && face.crisp_size(size) != Some(size) {
             positions.into().at(size)
         } else {

@@ -63,10 +63,17 @@ impl Metrics {
 impl<'a> Strikes<'a> {
     /// Finds the tables; `None` in a font without strikes.
     pub(super) fn find(directory: &Directory, bytes: &'a [u8]) -> Result<Option<Self>, FontError> {
-        let (Some(places), Some(data)) = (
-            directory.table(bytes, b"EBLC"),
-            directory.table(bytes, b"EBDT"),
-        ) else {
+        Self::in_tables(directory, bytes, [b"EBLC", b"EBDT"])
+    }
+
+    fn in_tables(
+        directory: &Directory,
+        bytes: &'a [u8],
+        [places, data]: [&'static [u8; 4]; 2],
+    ) -> Result<Option<Self>, FontError> {
+        let (Some(places), Some(data)) =
+            (directory.table(bytes, places), directory.table(bytes, data))
+        else {
             return Ok(None);
         };
         let count = places.u32(4)? as usize;
@@ -260,6 +267,72 @@ impl<'a> Strikes<'a> {
         let expected = "it must be 1, 2 or 5 to 9, and 5 with an index format of 2 or 5";
         let format = place.image_format.into();
         self.places.bad(0, "imageFormat", format, expected)
+    }
+}
+
+/// The strikes of a font whose bitmaps are PNGs (`CBLC`, `CBDT`).
+pub(in crate::font) struct ColorBitmaps<'a>(Strikes<'a>);
+
+/// A glyph's PNG, and where it goes: from the pen to its left edge, from the baseline up to
+/// its top.
+type PlacedPng<'a> = (i16, i16, &'a [u8]);
+
+impl<'a> ColorBitmaps<'a> {
+    /// Finds the tables; `None` in a font without them.
+    pub(in crate::font) fn find(
+        directory: &Directory,
+        bytes: &'a [u8],
+    ) -> Result<Option<Self>, FontError> {
+        Ok(Strikes::in_tables(directory, bytes, [b"CBLC", b"CBDT"])?.map(Self))
+    }
+
+    /// Pixels per em of every strike, in the order of the file.
+    pub(in crate::font) fn sizes(&self) -> Result<Vec<u16>, FontError> {
+        self.0.sizes()
+    }
+
+    /// The PNG of a glyph in a strike (OpenType `CBDT`, “Glyph bitmap data formats” 17 to 19).
+    pub(in crate::font) fn png(
+        &self,
+        strike: usize,
+        glyph: GlyphId,
+    ) -> Result<Option<PlacedPng<'a>>, FontError> {
+        let Strikes { places, data, .. } = &self.0;
+        let record = 8 + strike * RECORD;
+        let (array, count) = (
+            places.u32(record)? as usize,
+            places.u32(record + 8)? as usize,
+        );
+        places.slice(array, count.saturating_mul(8))?;
+        let mut found = None;
+        for range in 0..count {
+            let at = array + range * 8;
+            let (first, last) = (places.u16(at)?, places.u16(at + 2)?);
+            if found.is_some() || !(first..=last).contains(&glyph.0) {
+                continue;
+            }
+            let subtable = places.from(array.saturating_add(places.u32(at + 4)? as usize))?;
+            each_place(&subtable, first, last, |own, place| {
+                if own == glyph.0 {
+                    found.get_or_insert(place);
+                }
+            })?;
+        }
+        let Some(place) = found else {
+            return Ok(None);
+        };
+        let (metrics, length) = match place.image_format {
+            17 => (Metrics::read(data, place.at)?, Metrics::SMALL),
+            18 => (Metrics::read(data, place.at)?, Metrics::BIG),
+            19 => match place.metrics {
+                Some(metrics) => (metrics, 0),
+                None => return Ok(None),
+            },
+            _ => return Ok(None),
+        };
+        let at = place.at.saturating_add(length);
+        let png = data.slice(at.saturating_add(4), data.u32(at)? as usize)?;
+        Ok(Some((metrics.left.into(), metrics.top.into(), png)))
     }
 }
 

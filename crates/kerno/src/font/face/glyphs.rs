@@ -171,6 +171,11 @@ impl Face {
     #[cold]
     fn find_bounds(&self, glyph: GlyphId) -> Result<Option<FontBounds>, FontError> {
         self.0.usable()?;
+        if self.is_color_glyph(glyph)
+            && let Some(bounds) = self.color_bounds(glyph)?
+        {
+            return Ok(Some(bounds));
+        }
         let data = &**self.0;
         let stated = match &data.outlines {
             Outlines::TrueType(locations)

@@ -31,6 +31,20 @@ impl Face {
         hasher.update(&parts.synthesis.embolden.to_le_bytes());
         hasher.update(&parts.synthesis.slant.to_le_bytes());
         hasher.update(&parts.strike.unwrap_or(0).to_le_bytes());
+        let (palette, changed) = &parts.palette;
+        if *palette != 0 || !changed.is_empty() {
+            hasher.update(&palette.to_le_bytes());
+            for (entry, color) in changed {
+                let [low, high] = entry.to_le_bytes();
+                let crate::base::Color {
+                    red,
+                    green,
+                    blue,
+                    alpha,
+                } = *color;
+                hasher.update(&[low, high, red, green, blue, alpha]);
+            }
+        }
         if let Some(pictures) = &parts.pictures {
             for (glyph, picture) in pictures.all() {
                 let place = [i32::from(glyph.0), picture.left, picture.top];

@@ -1,5 +1,6 @@
 //! One font in one style.
 
+mod color;
 mod deferred;
 mod glyphs;
 mod identity;
@@ -9,6 +10,9 @@ mod shape;
 mod strikes;
 mod variation;
 
+pub use color::ColorFormats;
+use color::FaceColors;
+pub(crate) use color::GlyphColors;
 pub use identity::FaceId;
 pub(super) use opening::FaceData;
 pub use opening::{Face, FaceNote, GlyphId};

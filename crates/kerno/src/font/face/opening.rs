@@ -3,6 +3,7 @@
 use super::super::bitmap::{
     Format, Packing, check_header, embedded_sizes, format_of, from_bitmap, packing_of,
 };
+use super::super::color::{ColorStrikes, PaletteChoice};
 use super::super::lazy_cells::LazyCells;
 use super::super::lazy_pages::LazyPages;
 use super::super::shaping::LayoutTables;
@@ -14,10 +15,10 @@ use super::super::tables::{
     read_name,
 };
 use super::super::{AlignmentZone, FontError, Metrics, Synthesis, Tag};
-use super::FaceId;
 use super::deferred::{Deferred, Opened, Work};
 use super::strikes::StrikeOrigin;
 use super::variation::{Variation, vary_metrics};
+use super::{FaceColors, FaceId};
 #[cfg(feature = "files")]
 use crate::base::{Image, ImageError};
 use crate::base::{Limits, SharedBytes, read_file, span};
@@ -80,6 +81,8 @@ pub(in crate::font) struct FaceData {
     /// Where the pixels come from that the outlines are squares of.
     pub(super) strike: Option<StrikeOrigin>,
     pub(super) synthesis: Synthesis,
+    /// Glyphs in colours.
+    pub(super) colors: FaceColors,
     /// Those of an instance or a synthetic style that were asked for before.
     pub(super) advances: LazyPages,
     /// The boxes of glyphs that were asked for before.
@@ -103,6 +106,7 @@ pub(super) struct Setting {
     pub(super) places: Vec<f32>,
     /// A style made from the outlines.
     pub(super) synthesis: Synthesis,
+    pub(super) palette: PaletteChoice,
 }
 
 /// Where the outlines are.
@@ -187,8 +191,9 @@ impl Face {
                 return deferred(Work::Strike(largest), bytes);
             }
         }
-        let colors = [b"CBDT", b"sbix", b"SVG "].into_iter().find(|tag| has(tag));
-        if let (false, Some(tag)) = (has_outlines, colors) {
+        let has_strikes = (has(b"CBDT") && has(b"CBLC")) || has(b"sbix");
+        let colors = [b"SVG ", b"CBDT"].into_iter().find(|tag| has(tag));
+        if let (false, false, Some(tag)) = (has_outlines, has_strikes, colors) {
             return Err(FontError::ColorOnly(Tag::new(tag)));
         }
         let data = FaceData::open(bytes, face, limits, None, Setting::default())?;
@@ -272,9 +277,15 @@ impl FaceData {
             Some(cff) => Outlines::PostScript(Box::new(cff)),
             None => {
                 let (wide, count) = (head.wide_locations, glyph_metrics.count());
-                Outlines::TrueType(GlyphLocations::read(&directory, &bytes, wide, count)?)
+                Outlines::TrueType(match ColorStrikes::find(&directory, &bytes) {
+                    Some(_) if directory.range(&bytes, b"glyf").is_none() => {
+                        GlyphLocations::none(count)
+                    }
+                    _ => GlyphLocations::read(&directory, &bytes, wide, count)?,
+                })
             }
         };
+        let colors = FaceColors::read(&directory, &bytes, &places, setting.palette)?;
         let mut notes = directory.unread_tables(&bytes);
         let char_map = CharMap::read(&directory, &bytes, &mut notes)?;
         let kern = KernPairs::read(&directory, &bytes, &mut notes)?;
@@ -309,6 +320,7 @@ impl FaceData {
             variation,
             strike,
             synthesis: setting.synthesis,
+            colors,
             advances,
             boxes: LazyCells::default(),
             overlaps: LazyCells::default(),
@@ -385,15 +397,24 @@ impl Face {
         places: Option<Vec<f32>>,
         synthesis: Synthesis,
     ) -> Result<Self, FontError> {
+        let data = &**self.0;
+        self.reopened_with(Setting {
+            places: places.unwrap_or_else(|| data.places.clone()),
+            synthesis,
+            palette: data.colors.palette.clone(),
+        })
+    }
+
+    /// The same face of the same file with another setting.
+    pub(super) fn reopened_with(&self, setting: Setting) -> Result<Self, FontError> {
         self.0.usable()?;
         let data = &**self.0;
-        let places = places.unwrap_or_else(|| data.places.clone());
         let opened = FaceData::open(
             data.bytes.clone(),
             data.index,
             data.limits.clone(),
             data.strike.clone(),
-            Setting { places, synthesis },
+            setting,
         )?;
         Ok(opened.into())
     }

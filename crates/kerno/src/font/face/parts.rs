@@ -4,7 +4,8 @@ use std::sync::Arc;
 
 use super::strikes::StrikeOrigin;
 use super::{Face, FaceData, FaceId, Setting};
-use crate::base::{Limits, SharedBytes};
+use crate::base::{Color, Limits, SharedBytes};
+use crate::font::color::PaletteChoice;
 use crate::font::{FontError, GlyphPictures, Synthesis};
 
 /// All that a face is made of: what was unpacked or made over stays so, so that
@@ -17,6 +18,8 @@ pub(crate) struct FaceParts {
     /// Where each axis of a variable font is, from -1 to 1.
     pub(crate) places: Vec<f32>,
     pub(crate) synthesis: Synthesis,
+    /// The palette of a colour font, and entries with another colour.
+    pub(crate) palette: (u16, Vec<(u16, Color)>),
     /// Pixels per em, where the outlines are squares of a strike's pixels.
     pub(crate) strike: Option<u16>,
     /// The strike's glyphs that have colours or soft edges.
@@ -33,6 +36,7 @@ impl Face {
             index: data.index,
             places: data.places.clone(),
             synthesis: data.synthesis,
+            palette: data.colors.palette.parts(),
             strike: strike.map(|strike| strike.pixels),
             pictures: strike.and_then(|strike| strike.pictures.clone()),
         }
@@ -48,6 +52,7 @@ impl Face {
         let setting = Setting {
             places: parts.places,
             synthesis: parts.synthesis,
+            palette: PaletteChoice::of(parts.palette),
         };
         let limits = Limits::default();
         let data = FaceData::open(parts.bytes, parts.index, limits, strike, setting)?;

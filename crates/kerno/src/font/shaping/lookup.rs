@@ -379,6 +379,13 @@ impl Applied<'_> {
         next
     }
 
+    /// The joiner after a glyph, which counts where a substitution names it itself, as those of
+    /// emoji sequences do (UTS #51, “Emoji ZWJ Sequence”).
+    pub(super) fn joiner_after(&self, row: &GlyphRow, from: usize) -> Option<usize> {
+        let next = row.glyphs.get(from + 1)?;
+        (next.is_joiner() && !self.ignores(next)).then_some(from + 1)
+    }
+
     /// The one before.
     pub(super) fn previous(&self, row: &GlyphRow, from: usize, is_around: bool) -> Option<usize> {
         let before = row.glyphs.get(..from)?;

@@ -132,6 +132,9 @@ const SOME_BEGIN: u32 = 2;
 /// for most glyphs of most texts there is none.
 fn first_that_begins(with: &Applied<'_>, row: &mut GlyphRow, at: usize) -> Option<usize> {
     let first = row.glyphs[at].glyph;
+    if with.joiner_after(row, at).is_some() {
+        return Some(0);
+    }
     let next = with.next(row, at, false).map(|next| row.glyphs[next].glyph);
     let mut find = || {
         let begins = begins(with.lookup, with.table, first, next, || row.step());
@@ -203,6 +206,8 @@ fn ligature(
     let table = with.table;
     let second = with.next(row, at, false);
     let second = second.map(|second| row.glyphs[second].glyph.0);
+    let joiner = with.joiner_after(row, at);
+    let joiner = joiner.map(|joiner| row.glyphs[joiner].glyph.0);
     let mut places = [at; LONGEST];
     for ligature in ligatures(table, subtable, row.glyphs[at].glyph, from)? {
         if !row.step() {
@@ -210,20 +215,23 @@ fn ligature(
         }
         let count = usize::from(word(table, ligature + 2)?);
         // Most begin with others than the two that are here.
-        let begins = count < 2 || word(table, ligature + 4) == second;
+        let named = word(table, ligature + 4);
+        let begins = count < 2 || named == second || (joiner.is_some() && named == joiner);
         if count == 0 || count > LONGEST || !begins {
             continue;
         }
         let is_matched = (1..count).all(|part| {
-            let next = with.next(row, places[part - 1], false);
+            let joiner = with.joiner_after(row, places[part - 1]);
             let wanted = word(table, ligature + 2 + part * 2);
             let matches = |place: &usize| {
                 let glyph = &row.glyphs[*place];
                 wanted == Some(glyph.glyph.0) && (with.mask == 0 || glyph.mask & with.mask != 0)
             };
-            next.filter(matches)
-                .map(|next| places[part] = next)
-                .is_some()
+            let next = joiner.filter(matches).or_else(|| {
+                let next = with.next(row, places[part - 1], false);
+                next.filter(matches)
+            });
+            next.map(|next| places[part] = next).is_some()
         });
         if is_matched {
             let new = word(table, ligature)?;

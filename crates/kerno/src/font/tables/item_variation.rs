@@ -66,6 +66,7 @@ impl ItemVariations {
             // From version 1.3 on.
             b"GDEF" if table.u16(2)? < 3 => (0, 0),
             b"GDEF" => (table.u32(14)? as usize, 0),
+            b"COLR" => (table.u32(30)? as usize, table.u32(26)? as usize),
             _ => (usize::from(table.u16(10)?), 0),
         };
         let data = match store {
@@ -89,7 +90,7 @@ impl ItemVariations {
         let table = &bytes[self.range.clone()];
         let item = match &self.mapping {
             None => Some((0, usize::from(glyph.0))),
-            Some(mapping) => mapping.item(table, glyph),
+            Some(mapping) => mapping.item(table, glyph.0.into()),
         };
         let delta = item.and_then(|(outer, inner)| self.delta(table, outer, inner));
         delta.unwrap_or(0.0)
@@ -114,6 +115,17 @@ impl ItemVariations {
     pub(in crate::font) fn item(&self, bytes: &[u8], outer: u16, inner: u16) -> f32 {
         let table = bytes.get(self.range.clone()).unwrap_or_default();
         let delta = self.delta(table, outer.into(), inner.into());
+        delta.unwrap_or(0.0)
+    }
+
+    /// `COLR`: how much a number grows by its index, through the list where the table has one.
+    pub(in crate::font) fn listed(&self, bytes: &[u8], index: u32) -> f32 {
+        let table = bytes.get(self.range.clone()).unwrap_or_default();
+        let item = match &self.mapping {
+            None => Some(((index >> 16) as usize, (index & 0xffff) as usize)),
+            Some(mapping) => mapping.item(table, index as usize),
+        };
+        let delta = item.and_then(|(outer, inner)| self.delta(table, outer, inner));
         delta.unwrap_or(0.0)
     }
 
@@ -206,9 +218,9 @@ impl Mapping {
         }))
     }
 
-    /// The set of items of a glyph, and which of them.
-    fn item(&self, table: &[u8], glyph: GlyphId) -> Option<(usize, usize)> {
-        let at = self.start + self.last.min(glyph.0.into()) * self.size;
+    /// The set of items of a glyph, or of another index, and which of them.
+    fn item(&self, table: &[u8], index: usize) -> Option<(usize, usize)> {
+        let at = self.start + self.last.min(index) * self.size;
         let bytes = table.get(at..at + self.size)?;
         let number = bytes
             .iter()

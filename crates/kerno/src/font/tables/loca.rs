@@ -35,6 +35,16 @@ impl GlyphLocations {
         })
     }
 
+    /// Those of a font without any outline.
+    pub(in crate::font) fn none(count: u16) -> Self {
+        Self {
+            loca: 0..0,
+            glyf: 0..0,
+            wide: false,
+            count,
+        }
+    }
+
     pub(super) fn glyph_count(&self) -> u16 {
         self.count
     }
@@ -74,6 +84,9 @@ impl GlyphLocations {
                 glyph,
                 count: self.count,
             });
+        }
+        if self.loca.is_empty() {
+            return Ok(None);
         }
         let loca = Table::new(Tag::new(b"loca"), &bytes[self.loca.clone()]);
         let index = usize::from(glyph.0);

@@ -6,7 +6,9 @@ use icu_segmenter::{GraphemeClusterSegmenter, LineSegmenter, LineSegmenterBorrow
 
 use crate::font::Face;
 use crate::text::analysis::scripts::Scripts;
-use crate::text::analysis::unicode::{is_ignorable, is_line_break, may_be_rtl};
+use crate::text::analysis::unicode::{
+    is_emoji_modifier, is_ignorable, is_line_break, is_shown_as_emoji, may_be_rtl,
+};
 use crate::text::bidi::Levels;
 use crate::text::measure::lines::Break;
 use crate::text::shape::{Run, glyph_or_stand_in, is_control};
@@ -406,8 +408,22 @@ fn face_for(style: &Style, cluster: &str, before: Option<u16>) -> u16 {
     };
     let faces = 0..=style.fallback.len() as u16;
     let is_blank = matches!(cluster, " " | "\u{a0}" | "\u{202f}");
+    // A space belongs to the letters before it, not to emoji.
+    let before = before.filter(|face| !is_blank || !style.face_at(*face).has_color_glyphs());
     if is_blank && before.as_ref().is_some_and(has_all) {
         return before.unwrap_or(0);
+    }
+    let in_color = |face: &u16| {
+        let (face, base) = (style.face_at(*face), cluster.chars().next());
+        let glyph = base.and_then(|base| face.glyph(base));
+        glyph.is_some_and(|glyph| face.is_color_glyph(glyph))
+    };
+    // UTS #51, “Presentation Style”: emoji from faces with colours first, what is asked for
+    // as text from the others.
+    if let Some(is_emoji) = emoji_presentation(cluster)
+        && let Some(face) = (faces.clone()).find(|face| has_all(face) && in_color(face) == is_emoji)
+    {
+        return face;
     }
     let has_base = |face: &u16| {
         let base = cluster.chars().next();
@@ -423,6 +439,20 @@ fn face_for(style: &Style, cluster: &str, before: Option<u16>) -> u16 {
         .or_else(|| faces.clone().find(has_base))
         .or_else(|| faces.clone().find(makes_all))
         .unwrap_or(0)
+}
+
+/// Returns whether a cluster is shown as emoji, or as text; `None` for what is neither said of.
+fn emoji_presentation(cluster: &str) -> Option<bool> {
+    if cluster.is_ascii() {
+        return None;
+    }
+    let base = cluster.chars().next()?;
+    match cluster.chars().nth(1) {
+        Some('\u{fe0e}') => Some(false),
+        Some('\u{fe0f}') => Some(true),
+        Some('\u{20e3}') => None,
+        next => (is_shown_as_emoji(base) || next.is_some_and(is_emoji_modifier)).then_some(true),
+    }
 }
 
 /// Returns whether a face has a character, or a space of its own from which that is made. The

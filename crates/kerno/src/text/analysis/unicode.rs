@@ -5,7 +5,8 @@ use icu_normalizer::properties::{
     CanonicalDecompositionBorrowed, Decomposed,
 };
 use icu_properties::props::{
-    BidiMirroringGlyph, DefaultIgnorableCodePoint, GeneralCategory, JoiningType, Script,
+    BidiMirroringGlyph, DefaultIgnorableCodePoint, EmojiPresentation, GeneralCategory, JoiningType,
+    Script,
 };
 use icu_properties::{CodePointMapData, CodePointSetData};
 
@@ -45,6 +46,17 @@ pub(in crate::text) fn is_any_mark(character: char) -> bool {
 #[inline]
 pub(in crate::text) fn is_ignorable(character: char) -> bool {
     character >= '\u{ad}' && is_ignorable_beyond(character)
+}
+
+/// Returns whether a character is shown as emoji where nothing else is said of it (UTS #51,
+/// `Emoji_Presentation`).
+pub(in crate::text) fn is_shown_as_emoji(character: char) -> bool {
+    character >= '\u{231a}' && CodePointSetData::new::<EmojiPresentation>().contains(character)
+}
+
+/// Returns whether a character gives an emoji before it another colour of skin.
+pub(in crate::text) fn is_emoji_modifier(character: char) -> bool {
+    matches!(character, '\u{1f3fb}'..='\u{1f3ff}')
 }
 
 fn is_ignorable_beyond(character: char) -> bool {

@@ -1,0 +1,12 @@
+//! Colour glyphs: the steps of a paint graph → a picture in colours; a picture → its shape.
+//!
+//! What goes in: the steps that the font says (`font/color`), and a size. What comes out: four
+//! bytes a pixel, multiplied by alpha (`painter`, `blend`), and for effects the outline of
+//! what is seen of a picture (`trace`).
+
+mod blend;
+mod painter;
+mod trace;
+
+pub(super) use painter::ColorPainter;
+pub(super) use trace::Trace;

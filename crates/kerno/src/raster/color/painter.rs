@@ -1,0 +1,333 @@
+//! Paints a colour glyph by its steps.
+
+use super::super::filler::{Extent, Filler};
+use super::super::overlap::overlaps;
+use super::super::{Coverage, Placement, RasterError};
+use super::blend::composite;
+use crate::base::{Affine, Edges, Limits, Point};
+use crate::font::{Brush, ColorGlyph, CompositeMode, Face, OuterClip, PaintStep};
+use crate::outline::Outline;
+
+/// Paints colour glyphs, and keeps its memory between them.
+#[derive(Debug, Default)]
+pub(in crate::raster) struct ColorPainter {
+    outline: Outline,
+    whole: Outline,
+    /// What is seen, for each clip within the ones before.
+    masks: Vec<Coverage>,
+    /// Pictures that were begun, beside the whole one.
+    layers: Vec<Vec<[u8; 4]>>,
+    picture: Coverage,
+}
+
+/// The most pixels that are painted for one glyph, over each other: some tenths of a second.
+const MOST_PIXELS: usize = 1 << 27;
+
+/// The most pixels of all pictures that are begun at once.
+const MOST_KEPT: usize = 1 << 24;
+
+/// A paint on its way.
+struct Painting<'a> {
+    width: usize,
+    height: usize,
+    /// From pixels of the picture to font units.
+    place: Affine,
+    placement: Placement,
+    /// The number of clips that nothing has ended yet.
+    depth: usize,
+    /// True if there is a box beside which nothing is painted, so that no clip is needed.
+    is_bounded: bool,
+    spent: usize,
+    limits: &'a Limits,
+}
+
+impl Painting<'_> {
+    fn spend(&mut self, pixels: usize) -> Result<(), RasterError> {
+        self.spent += pixels;
+        match self.spent > MOST_PIXELS {
+            true => Err(RasterError::TooMuchPaint { most: MOST_PIXELS }),
+            false => Ok(()),
+        }
+    }
+}
+
+impl ColorPainter {
+    /// What was painted last.
+    pub(in crate::raster) fn picture(&self) -> &Coverage {
+        &self.picture
+    }
+
+    /// Paints a glyph of a face.
+    pub(in crate::raster) fn paint(
+        &mut self,
+        filler: &mut Filler,
+        (face, painted): (&Face, &ColorGlyph),
+        placement: Placement,
+    ) -> Result<(), RasterError> {
+        let limits = face.limits();
+        let Some(extent) = self.extent(face, painted, placement)? else {
+            self.picture.clear();
+            return Ok(());
+        };
+        let (width, height) = extent.place(&mut self.picture, limits)?;
+        self.picture.channels = 4;
+        let placement = extent.local(placement);
+        let inverse = 1.0 / placement.scale;
+        let mut painting = Painting {
+            width,
+            height,
+            // From the pixel's place back, y up.
+            place: Affine::new([
+                inverse,
+                0.0,
+                0.0,
+                -inverse,
+                -placement.x * inverse,
+                placement.y * inverse,
+            ]),
+            placement,
+            depth: 0,
+            is_bounded: painted.clip.is_some(),
+            spent: 0,
+            limits,
+        };
+        self.layers.clear();
+        self.layers.push(vec![[0; 4]; width * height]);
+        for step in &painted.steps {
+            self.step(filler, face, step, &mut painting)?;
+        }
+        let texels = &mut self.picture.texels;
+        texels.clear();
+        if let Some(pixels) = self.layers.first() {
+            texels.extend_from_slice(pixels.as_flattened());
+        }
+        Ok(())
+    }
+
+    /// The pixels that the glyph lies in.
+    fn extent(
+        &mut self,
+        face: &Face,
+        painted: &ColorGlyph,
+        placement: Placement,
+    ) -> Result<Option<Extent>, RasterError> {
+        self.whole.clear();
+        let whole = painted
+            .clip
+            .map(|sides| OuterClip::Box(sides, Affine::IDENTITY));
+        let clips = whole.into_iter().chain(painted.outer_clips());
+        let most = if whole.is_some() { 1 } else { usize::MAX };
+        for clip in clips.take(most) {
+            face.clip_outline(clip, &mut self.outline)?;
+            self.whole.contours.append(&self.outline.contours);
+            let points = self.whole.contours.points.len();
+            let limit = face.limits().outline_points;
+            if points > limit {
+                // The box is of points alone: what is known of them is their extent.
+                keep_extent(&mut self.whole);
+            }
+        }
+        Extent::of(&self.whole.contours.points, placement)
+    }
+
+    fn step(
+        &mut self,
+        filler: &mut Filler,
+        face: &Face,
+        step: &PaintStep,
+        painting: &mut Painting<'_>,
+    ) -> Result<(), RasterError> {
+        let all = painting.width * painting.height;
+        match step {
+            PaintStep::Clip { glyph, place } => {
+                face.clip_outline(OuterClip::Glyph(*glyph, *place), &mut self.outline)?;
+                let contours = &self.outline.contours;
+                let overlaps = face.overlaps(*glyph, || overlaps(contours));
+                self.clip(filler, overlaps, painting)
+            }
+            PaintStep::ClipBox { sides, place } => {
+                face.clip_outline(OuterClip::Box(*sides, *place), &mut self.outline)?;
+                self.clip(filler, false, painting)
+            }
+            PaintStep::EndClip => {
+                painting.depth = painting.depth.saturating_sub(1);
+                Ok(())
+            }
+            PaintStep::Begin => {
+                painting.spend(all)?;
+                if self.layers.len() * all > MOST_KEPT {
+                    return Err(RasterError::TooMuchPaint { most: MOST_KEPT });
+                }
+                self.layers.push(vec![[0; 4]; all]);
+                Ok(())
+            }
+            PaintStep::End(mode) => {
+                painting.spend(all)?;
+                if let Some(above) = self.layers.pop()
+                    && let Some(below) = self.layers.last_mut()
+                {
+                    lay_over(*mode, &above, below);
+                }
+                Ok(())
+            }
+            PaintStep::Fill(brush) => self.fill(brush, painting),
+        }
+    }
+
+    /// Begins a clip with the outline that was read.
+    fn clip(
+        &mut self,
+        filler: &mut Filler,
+        overlaps: bool,
+        painting: &mut Painting<'_>,
+    ) -> Result<(), RasterError> {
+        let shape = (&self.outline.contours, overlaps);
+        let (edges, limits) = (Edges::Smooth, painting.limits);
+        let filled = filler.fill(shape, painting.placement, edges, limits)?;
+        painting.spend(filled.texels.len())?;
+        let depth = painting.depth;
+        if self.masks.len() <= depth {
+            self.masks.push(Coverage::default());
+        }
+        let (before, own) = self.masks.split_at_mut(depth);
+        own[0].clone_from(filled);
+        if let Some(outer) = before.last() {
+            keep_within(&mut own[0], outer);
+        }
+        painting.depth += 1;
+        Ok(())
+    }
+
+    /// Paints all that is seen.
+    fn fill(&mut self, brush: &Brush, painting: &mut Painting<'_>) -> Result<(), RasterError> {
+        let Some(pixels) = self.layers.last_mut() else {
+            return Ok(());
+        };
+        let (width, height) = (painting.width, painting.height);
+        let mask = painting
+            .depth
+            .checked_sub(1)
+            .map(|depth| &self.masks[depth]);
+        let cut = |from: i32, length: u32, most: usize| {
+            let edge = |at: i64| at.clamp(0, most as i64) as usize;
+            edge(from.into())..edge(i64::from(from) + i64::from(length))
+        };
+        let (columns, rows) = match mask {
+            Some(mask) => (
+                cut(mask.left, mask.width, width),
+                cut(mask.top, mask.height, height),
+            ),
+            None if painting.is_bounded => (0..width, 0..height),
+            // Without any shape a paint has no end.
+            None => return Ok(()),
+        };
+        painting.spend(columns.len() * rows.len())?;
+        for row in rows {
+            let seen = mask.map(|mask| {
+                let down = (row as i32 - mask.top) as usize;
+                let start =
+                    down * mask.width as usize + (columns.start as i32 - mask.left) as usize;
+                &mask.texels[start..start + columns.len()]
+            });
+            let pixels = &mut pixels[row * width + columns.start..row * width + columns.end];
+            match brush {
+                Brush::Solid(color) => fill_row(pixels, seen, *color),
+                Brush::Gradient { kind, line, place } => {
+                    let Some(back) = place.inverse() else {
+                        return Ok(());
+                    };
+                    let back = painting.place.then(back);
+                    for (index, pixel) in pixels.iter_mut().enumerate() {
+                        let share = seen.map_or(255, |seen| seen[index]);
+                        if share == 0 {
+                            continue;
+                        }
+                        let x = (columns.start + index) as f32 + 0.5;
+                        let at = back.point(Point::new(x, row as f32 + 0.5));
+                        let color = kind.at(at.x, at.y).map(|place| line.at(place));
+                        let part = f32::from(share) / 255.0;
+                        over(
+                            pixel,
+                            color.unwrap_or([0.0; 4]).map(|channel| channel * part),
+                        );
+                    }
+                }
+            }
+        }
+        Ok(())
+    }
+}
+
+/// Paints a row in one colour.
+fn fill_row(pixels: &mut [[u8; 4]], seen: Option<&[u8]>, color: [f32; 4]) {
+    let color = color.map(|channel| (channel * 255.0 + 0.5) as u32);
+    // A product of two bytes over 255, rounded.
+    let times = |a: u32, b: u32| ((a * b + 128) * 257) >> 16;
+    let one = |pixel: &mut [u8; 4], share: u32| {
+        let hidden = 255 - times(color[3], share);
+        for (channel, color) in pixel.iter_mut().zip(color) {
+            let sum = times(color, share) + times(u32::from(*channel), hidden);
+            *channel = sum.min(255) as u8;
+        }
+    };
+    match seen {
+        Some(seen) => {
+            for (pixel, share) in pixels.iter_mut().zip(seen) {
+                one(pixel, u32::from(*share));
+            }
+        }
+        None => pixels.iter_mut().for_each(|pixel| one(pixel, 255)),
+    }
+}
+
+/// Lays a colour from 0 to 1 over a pixel.
+fn over(pixel: &mut [u8; 4], color: [f32; 4]) {
+    let hidden = 1.0 - color[3];
+    for (channel, color) in pixel.iter_mut().zip(color) {
+        *channel = (color * 255.0 + f32::from(*channel) * hidden + 0.5) as u8;
+    }
+}
+
+/// Lays a picture over another one.
+fn lay_over(mode: CompositeMode, above: &[[u8; 4]], below: &mut [[u8; 4]]) {
+    let wide = |pixel: [u8; 4]| pixel.map(|channel| f32::from(channel) / 255.0);
+    for (above, below) in above.iter().zip(below) {
+        if mode == CompositeMode::SourceOver {
+            if above[3] > 0 {
+                over(below, wide(*above));
+            }
+            continue;
+        }
+        let mixed = composite(mode, wide(*above), wide(*below));
+        *below = mixed.map(|channel| (channel * 255.0 + 0.5) as u8);
+    }
+}
+
+/// Leaves of a mask what another one has as well.
+fn keep_within(mask: &mut Coverage, outer: &Coverage) {
+    let width = (mask.width as usize).max(1);
+    for (row, texels) in mask.texels.chunks_exact_mut(width).enumerate() {
+        for (column, texel) in texels.iter_mut().enumerate() {
+            let (x, y) = (mask.left + column as i32, mask.top + row as i32);
+            let share = u32::from(*texel) * u32::from(outer.at(x, y));
+            *texel = ((share + 128) * 257 >> 16) as u8;
+        }
+    }
+}
+
+/// Leaves the corners of the box around an outline.
+fn keep_extent(outline: &mut Outline) {
+    let points = &outline.contours.points;
+    let fold = |by: fn(f32, f32) -> f32, axis: fn(Point) -> f32| {
+        let all = points
+            .iter()
+            .map(|point| axis(Point::new(point.x, point.y)));
+        all.reduce(by).unwrap_or(0.0)
+    };
+    let [left, right] = [f32::min, f32::max].map(|by| fold(by, |point| point.x));
+    let [bottom, top] = [f32::min, f32::max].map(|by| fold(by, |point| point.y));
+    outline.clear();
+    outline.move_to(left, bottom);
+    outline.line_to(right, top);
+    outline.close();
+}
