@@ -34,7 +34,7 @@ pub enum FontError {
     Unusable(Arc<FontError>),
     /// The bytes are no font at all.
     #[error(
-        "not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff) or a bitmap font (.bdf, .pcf, .psf)"
+        "not a font: {0}; expected TrueType or OpenType (.ttf, .otf, .ttc, .woff, .woff2) or a bitmap font (.bdf, .pcf, .psf)"
     )]
     NotAFont(&'static str),
     /// A font of a kind that this version does not read.

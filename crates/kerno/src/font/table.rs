@@ -138,6 +138,14 @@ impl<'a> Table<'a> {
             .ok_or_else(|| self.error(at, TableFault::Truncated))
     }
 
+    /// The first bytes of it; all where there are fewer.
+    pub(super) fn cut(self, length: usize) -> Self {
+        Self {
+            bytes: &self.bytes[..length.min(self.bytes.len())],
+            ..self
+        }
+    }
+
     /// The part from byte `at` on.
     pub(super) fn from(&self, at: usize) -> Result<Self, FontError> {
         match self.bytes.get(at..) {

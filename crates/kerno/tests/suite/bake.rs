@@ -588,7 +588,7 @@ fn a_damaged_pack_is_refused() {
     let mut other = bytes;
     other[8] = 2;
     let error = open(other).expect_err("another version");
-    assert!(matches!(error, PackError::Version { found: 2, known: 3 }));
+    assert!(matches!(error, PackError::Version { found: 2, known: 4 }));
 }
 
 #[test]

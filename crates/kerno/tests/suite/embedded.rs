@@ -189,14 +189,13 @@ fn a_font_of_colour_pictures_says_that_it_is_one() {
     let font = FontBuilder::new(&vec![vec![]; 2])
         .without(b"glyf")
         .without(b"loca")
-        .table(b"CBDT", vec![0; 8])
-        .table(b"CBLC", vec![0; 8]);
+        .table(b"SVG ", vec![0; 8]);
     let error = Face::from_bytes(font.build()).expect_err("no outlines");
     assert!(matches!(error, FontError::ColorOnly(_)), "{error}");
     assert!(
         error
             .to_string()
-            .contains("colour pictures only (table 'CBDT')"),
+            .contains("pictures of the table 'SVG ' only"),
         "{error}"
     );
 }

@@ -23,6 +23,7 @@ pub(in crate::font) enum Format {
 /// How a font file is packed as a whole.
 pub(in crate::font) enum Packing {
     Woff,
+    Woff2,
     Gzip,
 }
 
@@ -30,6 +31,9 @@ pub(in crate::font) enum Packing {
 pub(in crate::font) fn packing_of(bytes: &[u8]) -> Option<Packing> {
     if bytes.starts_with(b"wOFF") {
         return Some(Packing::Woff);
+    }
+    if bytes.starts_with(b"wOF2") {
+        return Some(Packing::Woff2);
     }
     bytes.starts_with(&[0x1f, 0x8b]).then_some(Packing::Gzip)
 }

@@ -8,7 +8,7 @@ use super::{Face, FaceData};
 use crate::base::{Limits, SharedBytes};
 use crate::font::FontError;
 use crate::font::bitmap::{Packing, empty_font, from_bitmap, packing_of, unpack};
-use crate::font::tables::unpack_woff;
+use crate::font::tables::{unpack_woff, unpack_woff2};
 
 /// A face as it was opened, and all that is known of it once something was asked.
 pub(in crate::font) struct Opened {
@@ -96,6 +96,7 @@ impl Deferred {
     fn make(&self) -> Result<FaceData, FontError> {
         let unpacked = match &self.work {
             Work::Unpack(Packing::Woff) => unpack_woff(&self.bytes, &self.limits)?,
+            Work::Unpack(Packing::Woff2) => unpack_woff2(&self.bytes, &self.limits)?,
             Work::Unpack(Packing::Gzip) => unpack(&self.bytes, &self.limits)?,
             Work::Bitmap => {
                 let strike = from_bitmap(&self.bytes)?;

@@ -11,8 +11,8 @@ use super::super::shaping::LayoutTables;
 use super::super::sheet::read as read_sheet;
 use super::super::tables::{
     CffOutlines, CharMap, Directory, GlyphLocations, GlyphMetrics, GlyphVariations, ItemVariations,
-    KernPairs, NameId, TableRecord, check_woff, face_count, face_offset, read_head, read_metrics,
-    read_name,
+    KernPairs, NameId, TableRecord, check_woff, check_woff2, face_count, face_offset, read_head,
+    read_metrics, read_name,
 };
 use super::super::{AlignmentZone, FontError, Metrics, Synthesis, Tag};
 use super::deferred::{Deferred, Opened, Work};
@@ -162,11 +162,13 @@ impl Face {
             Ok(Self(Arc::new(deferred.into())))
         };
         if let Some(packing) = packing_of(&bytes) {
-            if let Packing::Woff = packing {
-                check_woff(&bytes, &limits)?;
-                if face > 0 {
-                    return Err(FontError::NoSuchFace { face, count: 1 });
-                }
+            let count = match packing {
+                Packing::Woff => check_woff(&bytes, &limits).map(|()| 1)?,
+                Packing::Woff2 => check_woff2(&bytes, &limits)?,
+                Packing::Gzip => u32::MAX,
+            };
+            if face >= count {
+                return Err(FontError::NoSuchFace { face, count });
             }
             return deferred(Work::Unpack(packing), bytes);
         }

@@ -176,8 +176,9 @@ fn check_signature(bytes: &[u8]) -> Result<(), FontError> {
     };
     match signature {
         [0, 1, 0, 0] | b"true" | b"OTTO" => Ok(()),
-        b"wOF2" => Err(FontError::UnsupportedFormat(
-            "a WOFF 2 web font is not read",
+        // In text, or in the segments of a PC.
+        b"%!PS" | b"%!Fo" | [0x80, 0x01, ..] => Err(FontError::UnsupportedFormat(
+            "a Type 1 font (PostScript, .pfa or .pfb) is not read",
         )),
         _ => Err(FontError::NotAFont(
             "its first four bytes are not those of an OpenType file",

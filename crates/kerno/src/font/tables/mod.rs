@@ -17,6 +17,7 @@ mod name;
 mod post;
 mod text_encoding;
 mod woff;
+mod woff2;
 
 pub(super) use cff::CffOutlines;
 pub(super) use cmap::CharMap;
@@ -34,3 +35,4 @@ pub use name::NameId;
 pub(crate) use name::read_name;
 pub(super) use post::read_glyph_name;
 pub(super) use woff::{check_woff, unpack_woff};
+pub(super) use woff2::{check_woff2, unpack_woff2};
