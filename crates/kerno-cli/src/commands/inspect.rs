@@ -4,7 +4,7 @@ use std::io::Write;
 
 use clap::Args;
 use kerno::Face;
-use kerno::font::NameId;
+use kerno::font::{ColorFormats, GlyphId, NameId};
 use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::plain_table;
@@ -24,6 +24,7 @@ pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), Cli
     names(&face, out)?;
     metrics(&face, out)?;
     axes(&face, args, out)?;
+    colors(&face, args, out)?;
     tables(&face, out)?;
     repertoire(&face, out)?;
     notes(&face, out)
@@ -136,6 +137,55 @@ fn axes(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliE
     }
     Ok(())
 }
+
+/// The glyphs in colours, and the palettes.
+fn colors(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
+    let formats = face.color_formats().map_err(in_font(&args.font.path))?;
+    if formats == ColorFormats::default() {
+        return Ok(());
+    }
+    writeln!(out, "\nColours")?;
+    let glyphs = (0..face.glyph_count()).map(GlyphId);
+    let count = glyphs.filter(|glyph| face.is_color_glyph(*glyph)).count();
+    writeln!(out, "  {:<14} {count}", "colour glyphs")?;
+    for (label, count) in [
+        ("in layers", formats.layered),
+        ("in paints", formats.painted),
+    ] {
+        if count > 0 {
+            writeln!(out, "  {label:<14} {count}")?;
+        }
+    }
+    if let Some((tag, sizes)) = formats.pictures {
+        let sizes: Vec<String> = sizes.iter().map(u16::to_string).collect();
+        writeln!(out, "  {:<14} '{tag}', {} px", "pictures", sizes.join(", "))?;
+    }
+    for (index, palette) in face.palettes().into_iter().enumerate() {
+        let named = palette.name.map(|name| format!(" “{name}”"));
+        let ground = match (palette.is_for_light, palette.is_for_dark) {
+            (true, false) => ", for light grounds",
+            (false, true) => ", for dark grounds",
+            _ => "",
+        };
+        let colors = palette.colors.iter().take(MOST_COLORS);
+        let colors: Vec<String> = colors.map(ToString::to_string).collect();
+        let rest = match palette.colors.len().saturating_sub(MOST_COLORS) {
+            0 => String::new(),
+            more => format!(", and {more} more"),
+        };
+        let label = format!("palette {index}");
+        writeln!(
+            out,
+            "  {label:<14} {}{rest}{}{ground}",
+            colors.join(" "),
+            named.unwrap_or_default()
+        )?;
+    }
+    Ok(())
+}
+
+/// Colours of a palette that are printed.
+const MOST_COLORS: usize = 12;
 
 /// The sizes at which every edge falls on a pixel.
 fn crisp_sizes(face: &Face) -> String {

@@ -3,9 +3,11 @@
 use std::io::Write;
 
 use clap::Args;
+use kerno::base::{Edges, Treatment};
 use kerno::font::FontError;
+use kerno::raster::GlyphRequest;
 use kerno::text::DecorationLine;
-use kerno::{Color, Rect, Style, TextLayout};
+use kerno::{Atlas, Color, Rect, Style, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;
@@ -24,7 +26,8 @@ pub(crate) struct MeasureArgs {
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {
     let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN)?;
-    let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
+    let in_file = in_font(&args.text.font.path);
+    let report = Report::of(&layout, &style).map_err(in_file)?;
     if args.json {
         serde_json::to_writer_pretty(&mut *out, &report).map_err(std::io::Error::from)?;
         writeln!(out)?;
@@ -61,6 +64,57 @@ struct Report {
     line_throughs: Vec<Painted>,
     /// Byte positions of clusters shown as `.notdef`.
     missing: Vec<u32>,
+    /// Texture memory of its letters at a scale of 1.
+    costs: Vec<EdgesCost>,
+}
+
+/// The pictures of a text's letters, each counted once, by their edges.
+#[derive(Serialize)]
+struct EdgesCost {
+    edges: String,
+    /// Pixels per em that they are made at.
+    size: f32,
+    pictures: usize,
+    bytes: usize,
+}
+
+impl EdgesCost {
+    /// Coverage at the size of the text, and distance fields that serve every size.
+    fn all(layout: &TextLayout) -> Result<Vec<Self>, CliError> {
+        let all = [
+            Edges::Smooth,
+            Edges::DistanceField,
+            Edges::MultiChannelField,
+        ];
+        let costs = all.into_iter().map(|edges| {
+            let mut atlas = Atlas::default();
+            let field_size = f32::from(atlas.options().field_size);
+            let mut size = 0.0;
+            for glyph in layout.glyphs() {
+                let style = layout.style(glyph.span);
+                let face = style.face_at(glyph.face);
+                size = if edges.is_field() {
+                    field_size
+                } else {
+                    style.size
+                };
+                let treatment = match face.is_color_glyph(glyph.glyph) {
+                    true => Treatment::in_color(),
+                    false => edges.into(),
+                };
+                let request = GlyphRequest::new(face, glyph.glyph, size);
+                atlas.glyph(&request.treatment(treatment))?;
+            }
+            let usage = atlas.usage();
+            Ok(Self {
+                edges: Treatment::from(edges).to_string(),
+                size,
+                pictures: usage.glyphs,
+                bytes: usage.glyph_bytes,
+            })
+        });
+        costs.collect()
+    }
 }
 
 #[derive(Serialize)]
@@ -203,7 +257,7 @@ impl Glyph {
 }
 
 impl Report {
-    fn of(layout: &TextLayout, style: &Style) -> Result<Self, FontError> {
+    fn of(layout: &TextLayout, style: &Style) -> Result<Self, CliError> {
         let sprites = layout.sprites(0..usize::MAX).map(|(sprite, place)| Sprite {
             name: sprite.name.clone(),
             place: place.into(),
@@ -235,6 +289,7 @@ impl Report {
             underlines: rules(DecorationLine::Underline),
             line_throughs: rules(DecorationLine::LineThrough),
             missing: layout.missing().to_vec(),
+            costs: EdgesCost::all(layout)?,
         })
     }
 
@@ -290,6 +345,21 @@ impl Report {
             table.add_row(row);
         }
         writeln!(out, "\n{}", table.trim_fmt())?;
+        let columns = ["edges", "pictures", "of px", "bytes"];
+        let mut table = plain_table(&columns, &columns[1..]);
+        for cost in &self.costs {
+            table.add_row([
+                cost.edges.clone(),
+                cost.pictures.to_string(),
+                cost.size.to_string(),
+                cost.bytes.to_string(),
+            ]);
+        }
+        writeln!(
+            out,
+            "\nTexture memory of the letters, by their edges\n{}",
+            table.trim_fmt()
+        )?;
         if !self.missing.is_empty() {
             let bytes: Vec<_> = self.missing.iter().map(u32::to_string).collect();
             writeln!(

@@ -15,7 +15,7 @@ use crate::error::{CliError, in_font};
 /// The face of a command.
 #[derive(Debug, Args)]
 pub(crate) struct FontArgs {
-    /// A font file: TrueType, OpenType, a collection of them, WOFF, BDF, PCF, PSF,
+    /// A font file: TrueType, OpenType, a collection of them, WOFF 1 or 2, BDF, PCF, PSF,
     /// or the .toml of a picture sheet; - for standard input
     #[arg(value_name = "FONT")]
     pub(crate) path: PathBuf,
@@ -25,6 +25,9 @@ pub(crate) struct FontArgs {
     /// Set an axis of a variable font, such as wght=700; may be given again
     #[arg(long, value_name = "AXIS=VALUE", value_parser = parse_axis)]
     axis: Vec<(Tag, f32)>,
+    /// The palette of a colour font, counted from 0
+    #[arg(long, value_name = "N", default_value = "0")]
+    palette: u16,
     /// Make the face bold from its outlines; a drawn bold is better
     #[arg(long)]
     bold: bool,
@@ -43,6 +46,10 @@ impl FontArgs {
         };
         if !self.axis.is_empty() {
             face = face.instance(&self.axis).map_err(in_font(&self.path))?;
+        }
+        if self.palette > 0 {
+            let painted = face.with_palette(self.palette);
+            face = painted.map_err(in_font(&self.path))?;
         }
         if self.bold || self.slant {
             let pick = |wanted: bool, made: f32| if wanted { made } else { 0.0 };

@@ -25,9 +25,9 @@ use crate::raster::{GlyphRequest, Rasterizer};
 pub struct AtlasStatistics {
     /// Glyph pictures with ink.
     pub glyphs: usize,
-    /// Texels of the glyph pictures that were made at run time, padding not counted: what the
-    /// effects of a style cost.
-    pub glyph_texels: usize,
+    /// Bytes of the glyph pictures that were made at run time, padding not counted: what the
+    /// edges and the effects of a style cost.
+    pub glyph_bytes: usize,
     /// Sprites, each counted once however many sizes it is kept in.
     pub sprites: usize,
     /// Mask pages.
@@ -331,16 +331,16 @@ impl Atlas {
         };
         let live = self.kept.placed().filter(is_live);
         let area = |slot: Slot| usize::from(slot.texels.width) * usize::from(slot.texels.height);
-        let (mut glyphs, mut glyph_texels) = (self.strikes.len(), 0);
+        let (mut glyphs, mut glyph_bytes) = (self.strikes.len(), 0);
         for (_, slot, _) in live {
             glyphs += 1;
-            glyph_texels += area(slot);
+            glyph_bytes += area(slot) * slot.kind.texel_bytes();
         }
         let (masks, colors) = (self.masks.as_slice(), self.colors.as_slice());
         let changed = |pages: &[Page]| pages.iter().map(Page::changed_texels).sum::<u64>();
         AtlasStatistics {
             glyphs,
-            glyph_texels,
+            glyph_bytes,
             sprites: self.sprites.len(),
             mask_pages: masks.len(),
             color_pages: colors.len(),

@@ -632,7 +632,7 @@ fn a_pack_brings_colour_glyphs() {
     let text = TextLayout::new("ac", &Style::new(&face, 10.0)).expect("a layout");
     let mut builder = FrameBuilder::new();
     let at = DrawText::at(Point::new(0.0, 0.0), Anchor::TOP_LEFT);
-    let live = atlas.usage().glyph_texels;
+    let live = atlas.usage().glyph_bytes;
     builder
         .begin(&mut atlas, Mapping::IDENTITY)
         .text(&text, at)
@@ -643,6 +643,6 @@ fn a_pack_brings_colour_glyphs() {
     assert_eq!(canvas.pixels()[row + 5], [255, 0, 0, 255]);
     assert_eq!(canvas.pixels()[row + 18], [0, 255, 0, 255]);
     // White is not the colour that the text's part was baked in: that glyph is made live.
-    let made = atlas.usage().glyph_texels - live;
-    assert_eq!(made, 100);
+    let made = atlas.usage().glyph_bytes - live;
+    assert_eq!(made, 400);
 }

@@ -85,7 +85,7 @@ pub(super) fn draw_comparison(
                 .edges(look.edges)
                 .effects(look.effects.clone());
             let cost = magnified(sheet, &text, &style, (plate, zoom))?;
-            let note = format!("{} quads, {} bytes of texels", cost.quads, cost.texels);
+            let note = format!("{} quads, {} bytes of texels", cost.quads, cost.bytes);
             let below = Point::new(plate.x, plate.bottom() + 2.0);
             sheet.note(&note, below, Anchor::TOP_LEFT)?;
         }

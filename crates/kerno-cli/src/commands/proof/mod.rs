@@ -2,6 +2,7 @@
 
 mod column;
 mod compare;
+mod enlarged;
 mod fitting;
 mod plate;
 
@@ -18,6 +19,7 @@ use kerno::{
 
 use self::column::draw_column;
 use self::compare::draw_comparison;
+use self::enlarged::draw_enlarged;
 use crate::demo::caption_face;
 use crate::error::{CliError, in_font};
 use crate::options::PngParser;
@@ -39,6 +41,10 @@ pub(crate) struct ProofArgs {
     /// with their costs; takes one font
     #[arg(long)]
     pub(crate) compare: bool,
+    /// Show coverage and distance fields side by side, enlarged and with effects, with their
+    /// costs; takes one font
+    #[arg(long, conflicts_with = "compare")]
+    pub(crate) enlarged: bool,
     /// The PNG to write
     #[arg(short, long, value_name = "FILE", default_value = "proof.png", value_parser = PngParser)]
     pub(crate) output: PathBuf,
@@ -55,7 +61,9 @@ impl ProofArgs {
     pub(crate) fn check(&self) -> Result<(), CliError> {
         match self.fonts.len() {
             count if count > MOST_FONTS => Err(CliError::TooManyFonts(count)),
-            count if self.compare && count > 1 => Err(CliError::CompareOne(count)),
+            count if (self.compare || self.enlarged) && count > 1 => {
+                Err(CliError::CompareOne(count))
+            }
             _ => Ok(()),
         }
     }
@@ -87,6 +95,7 @@ pub(crate) fn proof_of(font: &std::path::Path) -> Result<kerno::base::Image, Cli
         fonts: vec![font.to_owned()],
         text: TRY_OUT.to_owned(),
         compare: false,
+        enlarged: false,
         output: PathBuf::new(),
     };
     Ok(draw_proof(&args)?.to_image())
@@ -111,9 +120,10 @@ fn draw_proof(args: &ProofArgs) -> Result<Canvas, CliError> {
                 .frame
                 .rect(Rect::new(left, MARGIN, 1.0, HEIGHT - 2.0 * MARGIN), RULE);
         }
-        match args.compare {
-            true => draw_comparison(&mut sheet, &face, path, room),
-            false => draw_column(&mut sheet, &face, path, &args.text, room),
+        match (args.compare, args.enlarged) {
+            (true, _) => draw_comparison(&mut sheet, &face, path, room),
+            (_, true) => draw_enlarged(&mut sheet, &face, path, room),
+            _ => draw_column(&mut sheet, &face, path, &args.text, room),
         }
         .map_err(in_font(path))?;
     }

@@ -13,8 +13,8 @@ use crate::error::CliError;
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Cost {
     pub(super) quads: usize,
-    /// Texels of the pictures of its letters, a byte each.
-    pub(super) texels: usize,
+    /// Bytes of the pictures of its letters.
+    pub(super) bytes: usize,
 }
 
 /// Draws the start of a text on a plate, each of its pixels as a square of some pixels.
@@ -57,7 +57,7 @@ fn small_text(
     canvas.draw(frame, &atlas);
     let cost = Cost {
         quads: frame.quad_count(),
-        texels: atlas.usage().glyph_texels,
+        bytes: atlas.usage().glyph_bytes,
     };
     Ok((canvas.to_image(), cost))
 }

@@ -136,12 +136,12 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     write_png(&args.output, &canvas.to_image())?;
     let (width, height) = (size.width, size.height);
     writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
-    if !args.effects.is_empty() {
+    if !args.effects.is_empty() || style.edges.is_field() {
         let usage = atlas.usage();
-        let (pictures, texels) = (usage.glyphs, usage.glyph_texels);
+        let (pictures, bytes) = (usage.glyphs, usage.glyph_bytes);
         writeln!(
             out,
-            "  {quads} quads, {pictures} pictures of glyphs, {texels} texels"
+            "  {quads} quads, {pictures} pictures of glyphs, {bytes} bytes"
         )?;
     }
     if style.size != args.text.size {
