@@ -2,7 +2,8 @@
 //!
 //! Writes `popping_title.png`.
 
-use kerno::base::{Affine, Mapping};
+use kerno::atlas::AtlasOptions;
+use kerno::base::{Affine, Edges, Mapping};
 use kerno::draw::{BoxShadow, RectStyle};
 use kerno::text::Effect;
 use kerno::{
@@ -14,14 +15,18 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
     let display = Face::from_file(format!("{fonts}AveriaSerifGWF-Bold.ttf"))?;
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
-    let style = Style::new(&display, 38.0).effects(vec![
-        Effect::glow(10.0, Color::rgb(0xff, 0xb4, 0x54).with_alpha(120)),
-        Effect::outline(2.0, Color::rgb(0x3a, 0x1d, 0x10)),
-        Effect::gradient(Color::rgb(0xff, 0xf2, 0xc8), Color::rgb(0xe0, 0x90, 0x30)),
-    ]);
+    // One field for all sizes and turns, with a range that the glow keeps within.
+    let options = AtlasOptions::default().field_range(31);
+    let style = Style::new(&display, 38.0)
+        .edges(Edges::DistanceField)
+        .effects(vec![
+            Effect::glow(10.0, Color::rgb(0xff, 0xb4, 0x54).with_alpha(120)),
+            Effect::outline(2.0, Color::rgb(0x3a, 0x1d, 0x10)),
+            Effect::gradient(Color::rgb(0xff, 0xf2, 0xc8), Color::rgb(0xe0, 0x90, 0x30)),
+        ]);
     let title = TextLayout::new("Crossing complete", &style)?;
     let note = Style::new(&text, 15.0).color(Color::rgb(0x9f, 0xb4, 0xb8));
-    let (mut atlas, mut builder) = (Atlas::default(), FrameBuilder::new());
+    let (mut atlas, mut builder) = (Atlas::new(options)?, FrameBuilder::new());
     let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let (high, low) = (Color::rgb(0x16, 0x26, 0x34), Color::rgb(0x2c, 0x44, 0x52));
     frame.gradient(Rect::new(0.0, 0.0, 1280.0, 800.0), [high, high, low, low]);

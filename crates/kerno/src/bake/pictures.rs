@@ -138,6 +138,11 @@ fn device_strikes(face: &Face, plan: &StrikePlan, manifest: &Manifest) -> Vec<(f
         Some(_) => face.crisp_size(size).unwrap_or(size),
         None => size,
     };
+    if plan.edges.is_field() {
+        // One picture serves every scale, and effects come from it.
+        let sizes = plan.sizes.iter().map(|size| (*size, plan.edges.into()));
+        return sizes.collect();
+    }
     let mut strikes = Vec::new();
     for scale in manifest
         .scales
