@@ -274,8 +274,8 @@ impl<'a> Strikes<'a> {
 pub(in crate::font) struct ColorBitmaps<'a>(Strikes<'a>);
 
 /// A glyph's PNG, and where it goes: from the pen to its left edge, from the baseline up to
-/// its top.
-type PlacedPng<'a> = (i16, i16, &'a [u8]);
+/// its top, or to its lower edge in `sbix`.
+pub(in crate::font) type PlacedPng<'a> = (i16, i16, &'a [u8]);
 
 impl<'a> ColorBitmaps<'a> {
     /// Finds the tables; `None` in a font without them.

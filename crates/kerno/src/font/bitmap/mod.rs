@@ -16,7 +16,7 @@ mod psf;
 mod strike;
 
 pub(super) use build::{UNITS, open_type};
-pub(super) use embedded::ColorBitmaps;
+pub(super) use embedded::{ColorBitmaps, PlacedPng};
 pub(super) use making::{
     Format, Packing, StrikeFont, check_header, embedded_sizes, empty_font, format_of, from_bitmap,
     from_embedded, packing_of, unpack,

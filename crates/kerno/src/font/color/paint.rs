@@ -172,7 +172,7 @@ impl<'a> Walk<'a> {
         self.paints.color(entry, alpha)
     }
 
-    /// PaintColrGlyph: another glyph of the table, in its box.
+    /// `PaintColrGlyph`: another glyph of the table, in its box.
     fn other_glyph(&mut self, glyph: GlyphId, place: Affine) -> Result<(), FontError> {
         let Some(paint) = self.layers.paint_of(&self.paints.colr, glyph) else {
             // A glyph that is not there paints nothing.
@@ -189,7 +189,7 @@ impl<'a> Walk<'a> {
         Ok(())
     }
 
-    /// PaintLinearGradient, PaintRadialGradient, PaintSweepGradient.
+    /// `PaintLinearGradient`, `PaintRadialGradient`, `PaintSweepGradient`.
     fn gradient(&mut self, at: usize, place: Affine) -> Result<(), FontError> {
         let colr = self.paints.colr;
         let format = colr.u8(at)?;
@@ -226,7 +226,7 @@ impl<'a> Walk<'a> {
         Ok(())
     }
 
-    /// ColorLine, VarColorLine.
+    /// `ColorLine`, `VarColorLine`.
     fn color_line(&mut self, at: usize, varies: bool) -> Result<ColorLine, FontError> {
         let colr = self.paints.colr;
         let (extend, count) = (colr.u8(at)?, usize::from(colr.u16(at + 1)?));

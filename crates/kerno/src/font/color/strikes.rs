@@ -1,6 +1,6 @@
 //! Pictures of glyphs at the sizes that a font has: `CBDT` with `CBLC`, and `sbix`.
 
-use crate::font::bitmap::ColorBitmaps;
+use crate::font::bitmap::{ColorBitmaps, PlacedPng};
 use crate::font::table::Table;
 use crate::font::tables::Directory;
 use crate::font::{FontError, GlyphId};
@@ -116,10 +116,7 @@ fn strikes<'a>(sbix: &Table<'a>) -> Result<Vec<Table<'a>>, FontError> {
 }
 
 /// The PNG of a glyph in a strike of `sbix`, with the place of its lower left corner.
-fn graphic<'a>(
-    strike: &Table<'a>,
-    glyph: GlyphId,
-) -> Result<Option<(i16, i16, &'a [u8])>, FontError> {
+fn graphic<'a>(strike: &Table<'a>, glyph: GlyphId) -> Result<Option<PlacedPng<'a>>, FontError> {
     let mut glyph = usize::from(glyph.0);
     for _ in 0..MOST_STEPS {
         let at = 4 + glyph * 4;

@@ -263,7 +263,16 @@ fn fill_row(pixels: &mut [[u8; 4]], seen: Option<&[u8]>, color: [f32; 4]) {
     let color = color.map(|channel| (channel * 255.0 + 0.5) as u32);
     // A product of two bytes over 255, rounded.
     let times = |a: u32, b: u32| ((a * b + 128) * 257) >> 16;
+    let whole = color.map(|channel| channel.min(255) as u8);
     let one = |pixel: &mut [u8; 4], share: u32| {
+        // Nearly all pixels are covered or not.
+        if share == 0 {
+            return;
+        }
+        if share == 255 && color[3] == 255 {
+            *pixel = whole;
+            return;
+        }
         let hidden = 255 - times(color[3], share);
         for (channel, color) in pixel.iter_mut().zip(color) {
             let sum = times(color, share) + times(u32::from(*channel), hidden);
@@ -310,7 +319,7 @@ fn keep_within(mask: &mut Coverage, outer: &Coverage) {
         for (column, texel) in texels.iter_mut().enumerate() {
             let (x, y) = (mask.left + column as i32, mask.top + row as i32);
             let share = u32::from(*texel) * u32::from(outer.at(x, y));
-            *texel = ((share + 128) * 257 >> 16) as u8;
+            *texel = (((share + 128) * 257) >> 16) as u8;
         }
     }
 }
