@@ -1,11 +1,12 @@
 //! Draws the sprites of the demo world, the Lamplight Ferry, with Kerno's own
-//! rasteriser: `cargo run --release -p ferry-art [FOLDER]`. Without a folder
-//! they go to `demo/ferry/sprites`.
+//! rasteriser, and makes its colour font: `cargo run --release -p ferry-art [FOLDER]`. Without a
+//! folder they go to `demo/ferry/sprites`.
 
 mod brush;
 mod hud;
 mod people;
 mod scene;
+mod signs;
 
 use std::path::PathBuf;
 
@@ -44,5 +45,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         draw().into_image()?.write_png_file(&path)?;
         println!("{name}.png");
     }
+    let font = folder.join("FerrySigns.ttf");
+    std::fs::write(font, signs::font())?;
+    println!("FerrySigns.ttf");
     Ok(())
 }

@@ -21,8 +21,13 @@ pub(super) fn text_in_face(face: &Face, text: &str) -> String {
     if known * 2 >= letters().count() {
         return text.to_owned();
     }
-    let own = face.characters().map(|(character, _)| character);
-    own.filter(|character| character.is_alphabetic())
+    let own = face.characters();
+    if face.has_color_glyphs() {
+        let signs = own.filter(|(sign, glyph)| !sign.is_ascii() && face.is_color_glyph(*glyph));
+        return signs.map(|(sign, _)| sign).take(60).collect();
+    }
+    own.map(|(character, _)| character)
+        .filter(|character| character.is_alphabetic())
         .take(60)
         .collect()
 }
