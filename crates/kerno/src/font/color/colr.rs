@@ -1,9 +1,7 @@
 //! The table of colour glyphs: which glyphs are painted, and by what (`COLR`).
 
-use super::paint::Walk;
 use super::palette::{FOREGROUND, PaletteChoice, Palettes};
-use super::steps::{Brush, ColorGlyph, PaintStep};
-use crate::base::{Affine, Color, Limits};
+use crate::base::{Color, Limits};
 use crate::font::table::Table;
 use crate::font::tables::{Directory, ItemVariations};
 use crate::font::{FontError, GlyphId};
@@ -14,8 +12,8 @@ pub(in crate::font) struct ColorLayers {
     /// Version 0: the number of glyphs, and where they and their layers are.
     flat_count: u16,
     flat_glyphs: usize,
-    flat_layers: usize,
-    flat_layer_count: u16,
+    pub(super) flat_layers: usize,
+    pub(super) flat_layer_count: u16,
     /// Version 1, 0 where a list is not there.
     glyphs: usize,
     pub(super) layers: usize,
@@ -109,39 +107,8 @@ impl ColorLayers {
         self.paint_of(colr, glyph).is_some() || self.flat_of(colr, glyph).is_some()
     }
 
-    /// What paints a glyph; nothing for one without colours.
-    pub(in crate::font) fn glyph(
-        &self,
-        paints: &Paints<'_>,
-        glyph: GlyphId,
-    ) -> Result<Option<ColorGlyph>, FontError> {
-        let mut painted = ColorGlyph::default();
-        if let Some(paint) = self.paint_of(&paints.colr, glyph) {
-            painted.clip = self.clip_of(paints, glyph)?;
-            Walk::new(self, paints, &mut painted).paint(paint, Affine::IDENTITY)?;
-            return Ok(Some(painted));
-        }
-        let Some((first, count)) = self.flat_of(&paints.colr, glyph) else {
-            return Ok(None);
-        };
-        for layer in first..first.saturating_add(count).min(self.flat_layer_count) {
-            let at = self.flat_layers + usize::from(layer) * 4;
-            let (shape, entry) = (paints.colr.u16(at)?, paints.colr.u16(at + 2)?);
-            painted.uses_foreground |= entry == FOREGROUND;
-            painted.steps.extend([
-                PaintStep::Clip {
-                    glyph: GlyphId(shape),
-                    place: Affine::IDENTITY,
-                },
-                PaintStep::Fill(Brush::Solid(paints.color(entry, 1.0))),
-                PaintStep::EndClip,
-            ]);
-        }
-        Ok(Some(painted))
-    }
-
     /// The first layer of a glyph of version 0, and the number of them.
-    fn flat_of(&self, colr: &Table<'_>, glyph: GlyphId) -> Option<(u16, u16)> {
+    pub(super) fn flat_of(&self, colr: &Table<'_>, glyph: GlyphId) -> Option<(u16, u16)> {
         let record = |index: usize| self.flat_glyphs + index * 6;
         let key = |index: usize| colr.u16(record(index)).ok();
         let index = find(usize::from(self.flat_count), glyph, key)?;

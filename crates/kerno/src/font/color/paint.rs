@@ -9,8 +9,41 @@ use super::steps::{Brush, ColorGlyph, CompositeMode, Gradient, PaintStep};
 use crate::base::{Affine, Offset, Point};
 use crate::font::{FontError, GlyphId};
 
+impl ColorLayers {
+    /// What paints a glyph; nothing for one without colours.
+    pub(in crate::font) fn glyph(
+        &self,
+        paints: &Paints<'_>,
+        glyph: GlyphId,
+    ) -> Result<Option<ColorGlyph>, FontError> {
+        let mut painted = ColorGlyph::default();
+        if let Some(paint) = self.paint_of(&paints.colr, glyph) {
+            painted.clip = self.clip_of(paints, glyph)?;
+            Walk::new(self, paints, &mut painted).paint(paint, Affine::IDENTITY)?;
+            return Ok(Some(painted));
+        }
+        let Some((first, count)) = self.flat_of(&paints.colr, glyph) else {
+            return Ok(None);
+        };
+        for layer in first..first.saturating_add(count).min(self.flat_layer_count) {
+            let at = self.flat_layers + usize::from(layer) * 4;
+            let (shape, entry) = (paints.colr.u16(at)?, paints.colr.u16(at + 2)?);
+            painted.uses_foreground |= entry == FOREGROUND;
+            painted.steps.extend([
+                PaintStep::Clip {
+                    glyph: GlyphId(shape),
+                    place: Affine::IDENTITY,
+                },
+                PaintStep::Fill(Brush::Solid(paints.color(entry, 1.0))),
+                PaintStep::EndClip,
+            ]);
+        }
+        Ok(Some(painted))
+    }
+}
+
 /// A paint graph on its way into steps.
-pub(super) struct Walk<'a> {
+struct Walk<'a> {
     layers: &'a ColorLayers,
     paints: &'a Paints<'a>,
     into: &'a mut ColorGlyph,
@@ -64,11 +97,7 @@ impl Numbers<'_> {
 }
 
 impl<'a> Walk<'a> {
-    pub(super) fn new(
-        layers: &'a ColorLayers,
-        paints: &'a Paints<'a>,
-        into: &'a mut ColorGlyph,
-    ) -> Self {
+    fn new(layers: &'a ColorLayers, paints: &'a Paints<'a>, into: &'a mut ColorGlyph) -> Self {
         Self {
             layers,
             paints,
@@ -79,7 +108,7 @@ impl<'a> Walk<'a> {
     }
 
     /// Adds what the paint at a byte of the table does, placed by a transform.
-    pub(super) fn paint(&mut self, at: usize, place: Affine) -> Result<(), FontError> {
+    fn paint(&mut self, at: usize, place: Affine) -> Result<(), FontError> {
         let limits = self.paints.limits;
         let colr = &self.paints.colr;
         self.count += 1;
