@@ -543,7 +543,7 @@ fn damaged_tables_are_named() {
         Err(FontError::NotAFont(_))
     ));
     assert!(matches!(
-        Face::from_bytes(b"wOF2".to_vec()),
+        Face::from_bytes(b"%!PS a Type 1 font".to_vec()),
         Err(FontError::UnsupportedFormat(_))
     ));
     assert!(matches!(
