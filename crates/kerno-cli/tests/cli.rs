@@ -426,7 +426,7 @@ fn fonts_are_listed_by_name() {
     let fonts = LATO.replace("/Lato-Medium.ttf", "");
     let printed = output(&["fonts", "--folder", &fonts, "LATO"]);
     assert!(
-        printed.contains("Medium") && printed.contains("1 face of 4"),
+        printed.contains("Medium") && printed.contains("1 face of 5"),
         "{printed}"
     );
     let said = refusal(1, &["fonts", "--folder", &fonts, "latto"]);

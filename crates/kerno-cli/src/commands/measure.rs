@@ -26,8 +26,7 @@ pub(crate) struct MeasureArgs {
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {
     let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN)?;
-    let in_file = in_font(&args.text.font.path);
-    let report = Report::of(&layout, &style).map_err(in_file)?;
+    let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
     if args.json {
         serde_json::to_writer_pretty(&mut *out, &report).map_err(std::io::Error::from)?;
         writeln!(out)?;
@@ -79,14 +78,15 @@ struct EdgesCost {
 }
 
 impl EdgesCost {
-    /// Coverage at the size of the text, and distance fields that serve every size.
-    fn all(layout: &TextLayout) -> Result<Vec<Self>, CliError> {
+    /// Coverage at the size of the text, and distance fields that serve every size; those with
+    /// a letter that no page holds are left out.
+    fn all(layout: &TextLayout) -> Vec<Self> {
         let all = [
             Edges::Smooth,
             Edges::DistanceField,
             Edges::MultiChannelField,
         ];
-        let costs = all.into_iter().map(|edges| {
+        let costs = all.into_iter().filter_map(|edges| {
             let mut atlas = Atlas::default();
             let field_size = f32::from(atlas.options().field_size);
             let mut size = 0.0;
@@ -103,10 +103,10 @@ impl EdgesCost {
                     false => edges.into(),
                 };
                 let request = GlyphRequest::new(face, glyph.glyph, size);
-                atlas.glyph(&request.treatment(treatment))?;
+                atlas.glyph(&request.treatment(treatment)).ok()?;
             }
             let usage = atlas.usage();
-            Ok(Self {
+            Some(Self {
                 edges: Treatment::from(edges).to_string(),
                 size,
                 pictures: usage.glyphs,
@@ -257,7 +257,7 @@ impl Glyph {
 }
 
 impl Report {
-    fn of(layout: &TextLayout, style: &Style) -> Result<Self, CliError> {
+    fn of(layout: &TextLayout, style: &Style) -> Result<Self, FontError> {
         let sprites = layout.sprites(0..usize::MAX).map(|(sprite, place)| Sprite {
             name: sprite.name.clone(),
             place: place.into(),
@@ -289,7 +289,7 @@ impl Report {
             underlines: rules(DecorationLine::Underline),
             line_throughs: rules(DecorationLine::LineThrough),
             missing: layout.missing().to_vec(),
-            costs: EdgesCost::all(layout)?,
+            costs: EdgesCost::all(layout),
         })
     }
 
