@@ -342,6 +342,10 @@ fn paints_are_placed_one_within_the_other() {
     // The outer one comes last: moved, then turned.
     let both = over(24, &[part(0.5)], &over(14, &[300, 0], &square));
     assert_eq!(place(&both), [-5, -8, 0, -3]);
+    // A shape beside the one that it is seen in.
+    let beside = over(14, &[2000, 0], &square);
+    let picture = painted(&font(&[within(1, &beside)]).face(), 1);
+    assert!(picture.texels.iter().all(|byte| *byte == 0));
     // A shape within a shape.
     let face = font(&[within(1, &within(4, &red))]).face();
     let picture = painted(&face, 1);

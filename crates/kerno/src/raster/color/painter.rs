@@ -221,6 +221,10 @@ impl ColorPainter {
             // Without any shape a paint has no end.
             None => return Ok(()),
         };
+        if columns.is_empty() {
+            // A shape beside the picture.
+            return Ok(());
+        }
         painting.spend(columns.len() * rows.len())?;
         for row in rows {
             let seen = mask.map(|mask| {
