@@ -25,6 +25,7 @@ mod nearest;
 mod png_file;
 #[cfg(feature = "files")]
 mod records;
+pub(crate) mod rows;
 mod setters;
 mod spans;
 mod stamp;

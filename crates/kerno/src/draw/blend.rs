@@ -1,6 +1,7 @@
 //! Arithmetic of colours in 8 bits.
 
 use crate::base::Color;
+use crate::base::rows::times;
 
 /// The colour space in which colours are blended.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
@@ -15,14 +16,6 @@ pub enum Blending {
     LinearLight,
 }
 
-/// a · b / 255, rounded to nearest, for all a and b up to 255.
-#[inline(always)]
-pub(super) fn times(a: u8, b: u8) -> u8 {
-    // At most 65,407 in all: it fits.
-    let product = u16::from(a) * u16::from(b) + 128;
-    ((product + (product >> 8)) >> 8) as u8
-}
-
 /// A straight colour at an opacity of 0 to 1, with its channels multiplied by
 /// its alpha.
 pub(super) fn premultiplied(color: Color, opacity: f32) -> [u8; 4] {
@@ -33,11 +26,4 @@ pub(super) fn premultiplied(color: Color, opacity: f32) -> [u8; 4] {
         times(color.blue, alpha),
         alpha,
     ]
-}
-
-/// Porter–Duff “over”, both premultiplied.
-#[inline(always)]
-pub(super) fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
-    let rest = 255 - above[3];
-    std::array::from_fn(|channel| above[channel].saturating_add(times(below[channel], rest)))
 }

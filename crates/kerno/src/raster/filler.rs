@@ -65,6 +65,7 @@ impl Filler {
 }
 
 /// The whole pixels around every point of an outline, control points too.
+#[derive(Clone, Copy)]
 pub(super) struct Extent {
     left: f32,
     top: f32,
@@ -123,6 +124,16 @@ impl Extent {
             top: self.top - pixels,
             right: self.right + pixels,
             bottom: self.bottom + pixels,
+        }
+    }
+
+    /// The pixels around both.
+    pub(super) fn union(self, other: Self) -> Self {
+        Self {
+            left: self.left.min(other.left),
+            top: self.top.min(other.top),
+            right: self.right.max(other.right),
+            bottom: self.bottom.max(other.bottom),
         }
     }
 

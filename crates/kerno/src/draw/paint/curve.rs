@@ -1,7 +1,7 @@
 //! The curve of a mask that makes letters a little heavier or lighter.
 
 use super::super::WEIGHT_UNITS;
-use super::super::blend::times;
+use crate::base::rows::times;
 
 /// Change of a mask's coverage m by a share of m (1 - m).
 #[derive(Clone, Copy)]

@@ -9,7 +9,6 @@ mod field;
 mod gradient;
 mod linear;
 mod quads;
-mod rows;
 mod target;
 mod texture;
 mod triangle;

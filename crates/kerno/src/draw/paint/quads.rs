@@ -2,17 +2,16 @@
 
 use std::sync::Arc;
 
-use super::super::blend::{over, times};
 use super::super::{Frame, Pass, ShadeKind, Vertex};
 use super::curve::Curve;
 use super::field::{FieldChannel, FieldEdge, FieldRows, value};
 use super::gradient::{Gradient, RowColors};
-use super::rows::MaskedColor;
 use super::texture::{RowPlace, TexelRows, TextureSpan, sample};
 use super::triangle::Triangle;
 use super::veil::Veil;
-use super::{LinearLight, Target, rows};
+use super::{LinearLight, Target};
 use crate::atlas::{Atlas, Page, PageKind};
+use crate::base::rows::{self, MaskedColor, over, times};
 
 /// Draws frames; keeps its memory between them.
 #[derive(Clone, Debug, Default)]

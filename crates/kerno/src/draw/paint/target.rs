@@ -36,10 +36,10 @@ impl<'a> Target<'a> {
         opacity: u8,
         light: Option<&LinearLight>,
     ) {
-        super::rows::tint(pixels, [opacity; 4]);
+        crate::base::rows::tint(pixels, [opacity; 4]);
         match light {
             Some(light) => light.blend_colors(self.pixels, pixels),
-            None => super::rows::blend_colors(self.pixels, pixels),
+            None => crate::base::rows::blend_colors(self.pixels, pixels),
         }
     }
 
@@ -60,7 +60,7 @@ impl<'a> Target<'a> {
         columns: std::ops::Range<usize>,
         color: [u8; 4],
     ) {
-        super::rows::blend(self.row(y, columns), color);
+        crate::base::rows::blend(self.row(y, columns), color);
     }
 
     /// Some pixels of one of its rows.

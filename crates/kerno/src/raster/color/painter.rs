@@ -4,6 +4,7 @@ use super::super::filler::{Extent, Filler};
 use super::super::overlap::overlaps;
 use super::super::{Coverage, Placement, RasterError};
 use super::blend::composite;
+use crate::base::rows::{self, MaskedColor};
 use crate::base::{Affine, Edges, Limits, Point};
 use crate::font::{Brush, ColorGlyph, CompositeMode, Face, OuterClip, PaintStep};
 use crate::outline::Outline;
@@ -12,7 +13,9 @@ use crate::outline::Outline;
 #[derive(Debug, Default)]
 pub(in crate::raster) struct ColorPainter {
     outline: Outline,
-    whole: Outline,
+    /// Outlines of the clips that lie in no other one, in their order: the first `kept`.
+    outlines: Vec<Outline>,
+    kept: usize,
     /// What is seen, for each clip within the ones before.
     masks: Vec<Coverage>,
     /// Pictures that were begun, beside the whole one.
@@ -26,6 +29,9 @@ const MOST_PIXELS: usize = 1 << 27;
 /// The most pixels of all pictures that are begun at once.
 const MOST_KEPT: usize = 1 << 24;
 
+/// The most points of outlines that are kept between finding the extent and painting.
+const MOST_KEPT_POINTS: usize = 1 << 16;
+
 /// A paint on its way.
 struct Painting<'a> {
     width: usize,
@@ -35,6 +41,8 @@ struct Painting<'a> {
     placement: Placement,
     /// The number of clips that nothing has ended yet.
     depth: usize,
+    /// The number of kept outlines that were taken.
+    outer: usize,
     /// True if there is a box beside which nothing is painted, so that no clip is needed.
     is_bounded: bool,
     spent: usize,
@@ -87,19 +95,17 @@ impl ColorPainter {
             ]),
             placement,
             depth: 0,
+            outer: 0,
             is_bounded: painted.clip.is_some(),
             spent: 0,
             limits,
         };
         self.layers.clear();
-        self.layers.push(vec![[0; 4]; width * height]);
-        for step in &painted.steps {
-            self.step(filler, face, step, &mut painting)?;
-        }
         let texels = &mut self.picture.texels;
         texels.clear();
-        if let Some(pixels) = self.layers.first() {
-            texels.extend_from_slice(pixels.as_flattened());
+        texels.resize(width * height * 4, 0);
+        for step in &painted.steps {
+            self.step(filler, face, step, &mut painting)?;
         }
         Ok(())
     }
@@ -111,23 +117,44 @@ impl ColorPainter {
         painted: &ColorGlyph,
         placement: Placement,
     ) -> Result<Option<Extent>, RasterError> {
-        self.whole.clear();
+        self.kept = 0;
         let whole = painted
             .clip
             .map(|sides| OuterClip::Box(sides, Affine::IDENTITY));
-        let clips = whole.into_iter().chain(painted.outer_clips());
         let most = if whole.is_some() { 1 } else { usize::MAX };
-        for clip in clips.take(most) {
+        let mut extent: Option<Extent> = None;
+        let mut room = MOST_KEPT_POINTS;
+        for clip in whole.into_iter().chain(painted.outer_clips()).take(most) {
             face.clip_outline(clip, &mut self.outline)?;
-            self.whole.contours.append(&self.outline.contours);
-            let points = self.whole.contours.points.len();
-            let limit = face.limits().outline_points;
-            if points > limit {
-                // The box is of points alone: what is known of them is their extent.
-                keep_extent(&mut self.whole);
+            let points = &self.outline.contours.points;
+            if let Some(own) = Extent::of(points, placement)? {
+                extent = Some(extent.map_or(own, |all| all.union(own)));
+            }
+            room = room.saturating_sub(points.len());
+            if room > 0 && whole.is_none() {
+                if self.outlines.len() == self.kept {
+                    self.outlines.push(Outline::default());
+                }
+                std::mem::swap(&mut self.outlines[self.kept], &mut self.outline);
+                self.kept += 1;
             }
         }
-        Extent::of(&self.whole.contours.points, placement)
+        Ok(extent)
+    }
+
+    /// Reads the outline of a clip, or takes the one that was read for the extent.
+    fn read(
+        &mut self,
+        face: &Face,
+        clip: OuterClip,
+        painting: &mut Painting<'_>,
+    ) -> Result<(), RasterError> {
+        if painting.depth == 0 && painting.outer < self.kept {
+            std::mem::swap(&mut self.outlines[painting.outer], &mut self.outline);
+            painting.outer += 1;
+            return Ok(());
+        }
+        Ok(face.clip_outline(clip, &mut self.outline)?)
     }
 
     fn step(
@@ -140,13 +167,13 @@ impl ColorPainter {
         let all = painting.width * painting.height;
         match step {
             PaintStep::Clip { glyph, place } => {
-                face.clip_outline(OuterClip::Glyph(*glyph, *place), &mut self.outline)?;
+                self.read(face, OuterClip::Glyph(*glyph, *place), painting)?;
                 let contours = &self.outline.contours;
                 let overlaps = face.overlaps(*glyph, || overlaps(contours));
                 self.clip(filler, overlaps, painting)
             }
             PaintStep::ClipBox { sides, place } => {
-                face.clip_outline(OuterClip::Box(*sides, *place), &mut self.outline)?;
+                self.read(face, OuterClip::Box(*sides, *place), painting)?;
                 self.clip(filler, false, painting)
             }
             PaintStep::EndClip => {
@@ -155,7 +182,7 @@ impl ColorPainter {
             }
             PaintStep::Begin => {
                 painting.spend(all)?;
-                if self.layers.len() * all > MOST_KEPT {
+                if (self.layers.len() + 1) * all > MOST_KEPT {
                     return Err(RasterError::TooMuchPaint { most: MOST_KEPT });
                 }
                 self.layers.push(vec![[0; 4]; all]);
@@ -163,9 +190,8 @@ impl ColorPainter {
             }
             PaintStep::End(mode) => {
                 painting.spend(all)?;
-                if let Some(above) = self.layers.pop()
-                    && let Some(below) = self.layers.last_mut()
-                {
+                if let Some(above) = self.layers.pop() {
+                    let below = top(&mut self.layers, &mut self.picture);
                     lay_over(*mode, &above, below);
                 }
                 Ok(())
@@ -200,9 +226,6 @@ impl ColorPainter {
 
     /// Paints all that is seen.
     fn fill(&mut self, brush: &Brush, painting: &mut Painting<'_>) -> Result<(), RasterError> {
-        let Some(pixels) = self.layers.last_mut() else {
-            return Ok(());
-        };
         let (width, height) = (painting.width, painting.height);
         let mask = painting
             .depth
@@ -226,6 +249,7 @@ impl ColorPainter {
             return Ok(());
         }
         painting.spend(columns.len() * rows.len())?;
+        let pixels = top(&mut self.layers, &mut self.picture);
         for row in rows {
             let seen = mask.map(|mask| {
                 let down = (row as i32 - mask.top) as usize;
@@ -235,7 +259,13 @@ impl ColorPainter {
             });
             let pixels = &mut pixels[row * width + columns.start..row * width + columns.end];
             match brush {
-                Brush::Solid(color) => fill_row(pixels, seen, *color),
+                Brush::Solid(color) => {
+                    let color = color.map(|channel| (channel * 255.0 + 0.5) as u8);
+                    match seen {
+                        Some(seen) => MaskedColor::new(color).blend(pixels, seen),
+                        None => rows::blend(pixels, color),
+                    }
+                }
                 Brush::Gradient { kind, line, place } => {
                     let Some(back) = place.inverse() else {
                         return Ok(());
@@ -262,34 +292,11 @@ impl ColorPainter {
     }
 }
 
-/// Paints a row in one colour.
-fn fill_row(pixels: &mut [[u8; 4]], seen: Option<&[u8]>, color: [f32; 4]) {
-    let color = color.map(|channel| (channel * 255.0 + 0.5) as u32);
-    // A product of two bytes over 255, rounded.
-    let times = |a: u32, b: u32| ((a * b + 128) * 257) >> 16;
-    let whole = color.map(|channel| channel.min(255) as u8);
-    let one = |pixel: &mut [u8; 4], share: u32| {
-        // Nearly all pixels are covered or not.
-        if share == 0 {
-            return;
-        }
-        if share == 255 && color[3] == 255 {
-            *pixel = whole;
-            return;
-        }
-        let hidden = 255 - times(color[3], share);
-        for (channel, color) in pixel.iter_mut().zip(color) {
-            let sum = times(color, share) + times(u32::from(*channel), hidden);
-            *channel = sum.min(255) as u8;
-        }
-    };
-    match seen {
-        Some(seen) => {
-            for (pixel, share) in pixels.iter_mut().zip(seen) {
-                one(pixel, u32::from(*share));
-            }
-        }
-        None => pixels.iter_mut().for_each(|pixel| one(pixel, 255)),
+/// The picture that is painted on: the last that was begun, or the whole one.
+fn top<'a>(layers: &'a mut [Vec<[u8; 4]>], picture: &'a mut Coverage) -> &'a mut [[u8; 4]] {
+    match layers.last_mut() {
+        Some(layer) => layer,
+        None => picture.texels.as_chunks_mut::<4>().0,
     }
 }
 
@@ -303,14 +310,11 @@ fn over(pixel: &mut [u8; 4], color: [f32; 4]) {
 
 /// Lays a picture over another one.
 fn lay_over(mode: CompositeMode, above: &[[u8; 4]], below: &mut [[u8; 4]]) {
+    if mode == CompositeMode::SourceOver {
+        return rows::blend_colors(below, above);
+    }
     let wide = |pixel: [u8; 4]| pixel.map(|channel| f32::from(channel) / 255.0);
     for (above, below) in above.iter().zip(below) {
-        if mode == CompositeMode::SourceOver {
-            if above[3] > 0 {
-                over(below, wide(*above));
-            }
-            continue;
-        }
         let mixed = composite(mode, wide(*above), wide(*below));
         *below = mixed.map(|channel| (channel * 255.0 + 0.5) as u8);
     }
@@ -322,25 +326,7 @@ fn keep_within(mask: &mut Coverage, outer: &Coverage) {
     for (row, texels) in mask.texels.chunks_exact_mut(width).enumerate() {
         for (column, texel) in texels.iter_mut().enumerate() {
             let (x, y) = (mask.left + column as i32, mask.top + row as i32);
-            let share = u32::from(*texel) * u32::from(outer.at(x, y));
-            *texel = (((share + 128) * 257) >> 16) as u8;
+            *texel = rows::times(*texel, outer.at(x, y));
         }
     }
-}
-
-/// Leaves the corners of the box around an outline.
-fn keep_extent(outline: &mut Outline) {
-    let points = &outline.contours.points;
-    let fold = |by: fn(f32, f32) -> f32, axis: fn(Point) -> f32| {
-        let all = points
-            .iter()
-            .map(|point| axis(Point::new(point.x, point.y)));
-        all.reduce(by).unwrap_or(0.0)
-    };
-    let [left, right] = [f32::min, f32::max].map(|by| fold(by, |point| point.x));
-    let [bottom, top] = [f32::min, f32::max].map(|by| fold(by, |point| point.y));
-    outline.clear();
-    outline.move_to(left, bottom);
-    outline.line_to(right, top);
-    outline.close();
 }

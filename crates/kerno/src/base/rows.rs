@@ -1,11 +1,24 @@
-//! Rows of pixels over rows of pixels. All colours are premultiplied.
+//! Premultiplied colours of 8 bits: one over another, and rows of them over rows.
 //!
 //! Four pixels are worked on at a time, as sixteen channels; what is left at the end of a
 //! row is done one by one, by the same arithmetic.
 
 use wide::{i16x8, u8x16, u16x8, u32x4};
 
-use super::super::blend::{over, times};
+/// a · b / 255, rounded to nearest, for all a and b up to 255.
+#[inline(always)]
+pub(crate) fn times(a: u8, b: u8) -> u8 {
+    // At most 65,407 in all: it fits.
+    let product = u16::from(a) * u16::from(b) + 128;
+    ((product + (product >> 8)) >> 8) as u8
+}
+
+/// Porter–Duff “over”, both premultiplied.
+#[inline(always)]
+pub(crate) fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
+    let rest = 255 - above[3];
+    std::array::from_fn(|channel| above[channel].saturating_add(times(below[channel], rest)))
+}
 
 /// Sixteen products divided by 255, rounded to nearest: as [`times`].
 #[inline(always)]
@@ -50,7 +63,7 @@ fn alpha_of(pixels: u8x16) -> u8x16 {
 }
 
 /// Lays one colour over a row.
-pub(super) fn blend(row: &mut [[u8; 4]], color: [u8; 4]) {
+pub(crate) fn blend(row: &mut [[u8; 4]], color: [u8; 4]) {
     match color[3] {
         255 => return row.fill(color),
         0 if color == [0; 4] => return,
@@ -68,14 +81,14 @@ pub(super) fn blend(row: &mut [[u8; 4]], color: [u8; 4]) {
 
 /// A colour that is laid over rows where masks cover them.
 #[derive(Clone, Copy)]
-pub(super) struct MaskedColor {
+pub(crate) struct MaskedColor {
     color: [u8; 4],
     lanes: u8x16,
     alpha: u8x16,
 }
 
 impl MaskedColor {
-    pub(super) fn new(color: [u8; 4]) -> Self {
+    pub(crate) fn new(color: [u8; 4]) -> Self {
         Self {
             color,
             lanes: bytemuck::cast([color; 4]),
@@ -85,7 +98,7 @@ impl MaskedColor {
 
     /// Lays it over a row.
     #[inline]
-    pub(super) fn blend(&self, row: &mut [[u8; 4]], mask: &[u8]) {
+    pub(crate) fn blend(&self, row: &mut [[u8; 4]], mask: &[u8]) {
         let (groups, rest) = row.as_chunks_mut::<4>();
         let (masks, rest_mask) = mask.as_chunks::<4>();
         for (pixels, mask) in groups.iter_mut().zip(masks) {
@@ -116,7 +129,7 @@ impl MaskedColor {
 }
 
 /// Lays a row over another.
-pub(super) fn blend_colors(row: &mut [[u8; 4]], colors: &[[u8; 4]]) {
+pub(crate) fn blend_colors(row: &mut [[u8; 4]], colors: &[[u8; 4]]) {
     let (groups, rest) = row.as_chunks_mut::<4>();
     let (above, rest_above) = colors.as_chunks::<4>();
     for (pixels, above) in groups.iter_mut().zip(above) {
@@ -130,7 +143,7 @@ pub(super) fn blend_colors(row: &mut [[u8; 4]], colors: &[[u8; 4]]) {
 }
 
 /// Multiplies a row by a colour.
-pub(super) fn tint(row: &mut [[u8; 4]], color: [u8; 4]) {
+pub(crate) fn tint(row: &mut [[u8; 4]], color: [u8; 4]) {
     let lanes = bytemuck::cast([color; 4]);
     let (groups, rest) = row.as_chunks_mut::<4>();
     for pixels in groups {
@@ -142,7 +155,7 @@ pub(super) fn tint(row: &mut [[u8; 4]], color: [u8; 4]) {
 }
 
 /// Multiplies a row by another.
-pub(super) fn tint_each(row: &mut [[u8; 4]], colors: &[[u8; 4]]) {
+pub(crate) fn tint_each(row: &mut [[u8; 4]], colors: &[[u8; 4]]) {
     let (groups, rest) = row.as_chunks_mut::<4>();
     let (others, rest_colors) = colors.as_chunks::<4>();
     for (pixels, others) in groups.iter_mut().zip(others) {
@@ -155,7 +168,7 @@ pub(super) fn tint_each(row: &mut [[u8; 4]], colors: &[[u8; 4]]) {
 }
 
 /// Multiplies a row by a mask.
-pub(super) fn mask(row: &mut [[u8; 4]], mask: &[u8]) {
+pub(crate) fn mask(row: &mut [[u8; 4]], mask: &[u8]) {
     for (pixel, mask) in row.iter_mut().zip(mask) {
         *pixel = pixel.map(|channel| times(channel, *mask));
     }
@@ -166,7 +179,7 @@ const FRACTION: u32 = 16;
 
 /// Fills a row with colours on the way from one to another: `share` of the way at its first
 /// pixel, and `step` more at each.
-pub(super) fn fill(row: &mut [[u8; 4]], [from, to]: [[f32; 4]; 2], share: f32, step: f32) {
+pub(crate) fn fill(row: &mut [[u8; 4]], [from, to]: [[f32; 4]; 2], share: f32, step: f32) {
     let whole = (1 << FRACTION) as f32;
     let way: [f32; 4] = std::array::from_fn(|channel| to[channel] - from[channel]);
     let at = |pixel: f32| -> [i32; 4] {
