@@ -112,7 +112,7 @@ pub(crate) fn bytes<'a>(first: *const u8, count: usize, name: &str) -> Result<&'
     if isize::try_from(count).is_err() {
         return Err(Failure::argument("more bytes than memory has"));
     }
-    // SAFETY: it is not null, and the caller promises that so many bytes are there.
+    // SAFETY: it is not null, and the caller promises that many bytes.
     Ok(unsafe { std::slice::from_raw_parts(first, count) })
 }
 

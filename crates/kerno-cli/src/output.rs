@@ -53,7 +53,7 @@ pub(crate) fn write_file(path: &Path, bytes: &[u8]) -> Result<(), CliError> {
 /// The end of the name of a file that is not finished.
 const UNFINISHED: &str = ".part";
 
-/// So many links in a row are followed.
+/// The most links in a row that are followed.
 const MOST_LINKS: usize = 32;
 
 /// The file that a path leads to, whether it is there or not.

@@ -20,7 +20,7 @@ fn kerno(args: &[&str]) -> Command {
     command
 }
 
-/// What a successful call prints.
+/// The output of a successful call.
 fn output(args: &[&str]) -> String {
     let done = kerno(args).assert().success();
     String::from_utf8(done.get_output().stdout.clone()).expect("UTF-8")

@@ -1,9 +1,9 @@
 //! Draws the frames of Kerno on a GPU, by wgpu: one pipeline for every kind of quad, pages
 //! uploaded as far as they changed, vertices in one buffer that is used again.
 //!
-//! What goes in: the caller's device, queue and render pass, a [frame](kerno::draw::Frame) and the
+//! In: the caller's device, queue and render pass, a [frame](kerno::draw::Frame) and the
 //! [atlas](kerno::Atlas) it
-//! was gathered with. What comes out: the pixels of the canvas, within 2/255 a channel.
+//! was gathered with. Out: the pixels of the canvas, within 2/255 a channel.
 //!
 //! ```no_run
 //! # fn draw(

@@ -1,4 +1,4 @@
-//! What packing costs, and looking up what is packed.
+//! Costs of packing, and of looking up packed glyphs.
 
 use std::hint::black_box;
 

@@ -1,4 +1,4 @@
-//! What a frame costs, beside a plain copy of its bytes.
+//! Costs of a frame, beside a plain copy of its bytes.
 
 use criterion::measurement::WallTime;
 use criterion::{BenchmarkGroup, Criterion, Throughput, criterion_group, criterion_main};
@@ -23,7 +23,7 @@ fn labels() -> Vec<TextLayout> {
     (0..200).map(label).collect()
 }
 
-/// Where a label is.
+/// The place of a label.
 fn place(index: usize) -> DrawText {
     let (column, row) = ((index % 10) as f32, (index / 10) as f32);
     DrawText::at(

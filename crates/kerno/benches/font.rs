@@ -1,4 +1,4 @@
-//! What the way from bytes to glyph pictures costs.
+//! Costs on the way from bytes to glyph pictures.
 
 use std::hint::black_box;
 

@@ -1,4 +1,4 @@
-//! What laying a text out costs.
+//! Costs of laying a text out.
 
 use std::hint::black_box;
 

@@ -13,7 +13,7 @@ use kerno::{
 
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
 
-/// What is on the lake, in metres, and the sprite that shows it.
+/// Things on the lake, in metres, and the sprites that show them.
 const THINGS: [(&str, &str, Point, &str, f32); 3] = [
     (
         "boat",

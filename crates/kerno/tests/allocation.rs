@@ -57,7 +57,7 @@ unsafe impl GlobalAlloc for Counting {
 #[global_allocator]
 static ALLOCATOR: Counting = Counting;
 
-/// How often `work` takes memory.
+/// The number of allocations that `work` makes.
 fn allocations(work: impl FnOnce()) -> usize {
     let before = COUNT.with(Cell::get);
     work();

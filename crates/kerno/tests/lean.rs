@@ -1,4 +1,4 @@
-//! What a shipped game needs is there without default features.
+//! The core of a shipped game, without default features.
 
 use kerno::base::Mapping;
 use kerno::text::LayoutOptions;

@@ -239,33 +239,61 @@ fn shapes() -> Vec<Vec<Contour>> {
 
 /// The signs: their characters, in order, and what paints them. Their glyphs are 1 to 6.
 fn signs() -> Vec<(char, Vec<u8>)> {
-    let ground = |entry| {
-        within(
-            7,
-            &gradient(
-                6,
-                &[500, 350, 0, 500, 350, 460],
-                &[(0.0, entry), (1.0, DARK)],
-            ),
-        )
-    };
-    let glow = |x: i32, y: i32, radius: i32| {
-        within(
-            7,
-            &gradient(6, &[x, y, 0, x, y, radius], &[(0.0, LAMP), (1.0, CLEAR)]),
-        )
-    };
-    let brass = |glyph| {
-        within(
-            glyph,
-            &gradient(
-                4,
-                &[0, 700, 0, 0, 700, 700],
-                &[(0.0, FLAME), (0.4, BRASS), (1.0, DARK)],
-            ),
-        )
-    };
-    let anchor = stack(&[
+    // The clapper swings the other way.
+    let bell = stack(&[
+        over(26, &[part(-0.03), 500, 700], &brass(13)),
+        over(26, &[part(0.03), 500, 700], &brass(12)),
+    ]);
+    let fog = stack(&[
+        ground(SKY),
+        over(14, &[0, 420], &within(19, &solid(FLAME, 0.25))),
+        over(14, &[60, 280], &within(19, &solid(FLAME, 0.4))),
+        over(14, &[-40, 140], &within(19, &solid(FLAME, 0.6))),
+    ]);
+    vec![
+        ('\u{2693}', anchor()),
+        ('\u{26f4}', within(7, &ferry())),
+        ('\u{1f319}', moon()),
+        ('\u{1f32b}', within(7, &fog)),
+        ('\u{1f3ee}', lantern()),
+        ('\u{1f514}', bell),
+    ]
+}
+
+/// A disc of a colour that is dark at its edge.
+fn ground(entry: u16) -> Vec<u8> {
+    within(
+        7,
+        &gradient(
+            6,
+            &[500, 350, 0, 500, 350, 460],
+            &[(0.0, entry), (1.0, DARK)],
+        ),
+    )
+}
+
+/// Lamplight around a place.
+fn glow(x: i32, y: i32, radius: i32) -> Vec<u8> {
+    within(
+        7,
+        &gradient(6, &[x, y, 0, x, y, radius], &[(0.0, LAMP), (1.0, CLEAR)]),
+    )
+}
+
+/// A shape of brass.
+fn brass(glyph: usize) -> Vec<u8> {
+    within(
+        glyph,
+        &gradient(
+            4,
+            &[0, 700, 0, 0, 700, 700],
+            &[(0.0, FLAME), (0.4, BRASS), (1.0, DARK)],
+        ),
+    )
+}
+
+fn anchor() -> Vec<u8> {
+    stack(&[
         within(
             7,
             &gradient(
@@ -278,8 +306,11 @@ fn signs() -> Vec<(char, Vec<u8>)> {
         brass(16),
         // The other arm, mirrored about the middle.
         over(18, &[part(-1.0), part(1.0), 500, 0], &brass(16)),
-    ]);
-    let ferry = stack(&[
+    ])
+}
+
+fn ferry() -> Vec<u8> {
+    stack(&[
         ground(SKY),
         glow(570, 640, 200),
         within(
@@ -295,9 +326,12 @@ fn signs() -> Vec<(char, Vec<u8>)> {
             &gradient(4, &[0, 260, 0, 60, 600, 260], &[(0.0, RED), (1.0, DARK)]),
         ),
         within(19, &solid(SKY, 0.9)),
-    ]);
-    // What is left of the disc beside the other one (`SourceOut`).
-    let moon = composite(
+    ])
+}
+
+/// The part of a disc that another one leaves (`SourceOut`).
+fn moon() -> Vec<u8> {
+    composite(
         7,
         &within(
             8,
@@ -308,8 +342,11 @@ fn signs() -> Vec<(char, Vec<u8>)> {
             ),
         ),
         &within(9, &solid(DARK, 1.0)),
-    );
-    let lantern = stack(&[
+    )
+}
+
+fn lantern() -> Vec<u8> {
+    stack(&[
         ground(SKY),
         glow(500, 330, 440),
         within(11, &solid(FLAME, 0.35)),
@@ -322,26 +359,7 @@ fn signs() -> Vec<(char, Vec<u8>)> {
             ),
         ),
         brass(10),
-    ]);
-    // The clapper swings the other way.
-    let bell = stack(&[
-        over(26, &[part(-0.03), 500, 700], &brass(13)),
-        over(26, &[part(0.03), 500, 700], &brass(12)),
-    ]);
-    let fog = stack(&[
-        ground(SKY),
-        over(14, &[0, 420], &within(19, &solid(FLAME, 0.25))),
-        over(14, &[60, 280], &within(19, &solid(FLAME, 0.4))),
-        over(14, &[-40, 140], &within(19, &solid(FLAME, 0.6))),
-    ]);
-    vec![
-        ('\u{2693}', anchor),
-        ('\u{26f4}', within(7, &ferry)),
-        ('\u{1f319}', moon),
-        ('\u{1f32b}', within(7, &fog)),
-        ('\u{1f3ee}', lantern),
-        ('\u{1f514}', bell),
-    ]
+    ])
 }
 
 /// `COLR` version 1: the list of glyphs, and their paints.

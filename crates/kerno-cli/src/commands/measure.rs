@@ -318,7 +318,25 @@ impl Report {
         } else if !self.fits {
             writeln!(out, "  it does not fit its block")?;
         }
-        let number = |value: f32| format!("{value:.3}");
+        writeln!(out, "\n{}", self.line_table())?;
+        writeln!(out, "\n{}", self.glyph_table(layout))?;
+        writeln!(
+            out,
+            "\nTexture memory of the letters, by their edges\n{}",
+            self.cost_table()
+        )?;
+        if !self.missing.is_empty() {
+            let bytes: Vec<_> = self.missing.iter().map(u32::to_string).collect();
+            writeln!(
+                out,
+                "\nThe face has no glyph for the text at byte {}; .notdef is shown.",
+                bytes.join(", ")
+            )?;
+        }
+        Ok(())
+    }
+
+    fn line_table(&self) -> String {
         let columns = ["line", "x", "top", "baseline", "width", "height"];
         let mut table = plain_table(&columns, &columns);
         for (index, line) in self.lines.iter().enumerate() {
@@ -326,7 +344,10 @@ impl Report {
             row.extend([line.x, line.top, line.baseline, line.width, line.height].map(number));
             table.add_row(row);
         }
-        writeln!(out, "\n{}", table.trim_fmt())?;
+        table.trim_fmt()
+    }
+
+    fn glyph_table(&self, layout: &TextLayout) -> String {
         let columns = ["text", "byte", "glyph", "x", "y", "advance", "kerning"];
         let mut table = plain_table(&columns, &columns[1..]);
         for (glyph, placed) in self.glyphs.iter().zip(layout.glyphs()) {
@@ -344,7 +365,10 @@ impl Report {
             row.extend([glyph.x, glyph.y, glyph.advance, glyph.kerning].map(number));
             table.add_row(row);
         }
-        writeln!(out, "\n{}", table.trim_fmt())?;
+        table.trim_fmt()
+    }
+
+    fn cost_table(&self) -> String {
         let columns = ["edges", "pictures", "of px", "bytes"];
         let mut table = plain_table(&columns, &columns[1..]);
         for cost in &self.costs {
@@ -355,19 +379,10 @@ impl Report {
                 cost.bytes.to_string(),
             ]);
         }
-        writeln!(
-            out,
-            "\nTexture memory of the letters, by their edges\n{}",
-            table.trim_fmt()
-        )?;
-        if !self.missing.is_empty() {
-            let bytes: Vec<_> = self.missing.iter().map(u32::to_string).collect();
-            writeln!(
-                out,
-                "\nThe face has no glyph for the text at byte {}; .notdef is shown.",
-                bytes.join(", ")
-            )?;
-        }
-        Ok(())
+        table.trim_fmt()
     }
+}
+
+fn number(value: f32) -> String {
+    format!("{value:.3}")
 }

@@ -63,11 +63,11 @@ pub(crate) struct TextArgs {
     /// TEXT is a number, to be written as in this language: en, de-CH, ar-EG
     #[arg(long, value_name = "LANGUAGE")]
     number: Option<String>,
-    /// At least so many digits before the point
+    /// Fewest digits before the point
     #[arg(long, value_name = "N", default_value_t = 1, requires = "number",
         value_parser = clap::value_parser!(u8).range(0..=NumberOptions::MOST_DIGITS as i64))]
     digits: u8,
-    /// So many digits behind the point
+    /// Digits after the point
     #[arg(long, value_name = "N", default_value_t = 0, requires = "number",
         value_parser = clap::value_parser!(u8).range(0..=NumberOptions::MOST_DIGITS as i64))]
     decimals: u8,

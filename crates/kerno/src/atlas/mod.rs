@@ -1,6 +1,6 @@
 //! Glyph and sprite pictures on shared texture pages.
 //!
-//! What goes in: faces with glyph numbers, and sprite pictures. What comes out:
+//! In: faces with glyph numbers, and sprite pictures. Out:
 //! a [`Slot`] for each: which page, which texels, and where the picture lies
 //! about its origin. Pages come in two kinds, masks of one byte a texel and
 //! colour of four, so a renderer binds two texture arrays and draws everything.

@@ -180,7 +180,7 @@ enum Rule {
 /// The number of page widths that are tried beside each other.
 const TRIES: u32 = 12;
 
-/// From so many rectangles on a third of that: they leave little to gain.
+/// The number of rectangles from which on it is a third of that: they leave little to gain.
 const MANY: usize = 2000;
 
 /// The page widths to try: about as wide as high.

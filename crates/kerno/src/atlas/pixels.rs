@@ -97,7 +97,7 @@ pub(crate) fn turned(width: u32, bytes: &[u8], texel: usize) -> Vec<u8> {
         .collect()
 }
 
-/// Which source texels make up one new texel along an axis, and how much of
+/// The source texels that make up one new texel along an axis, and the weight of
 /// each; the weights add up to 1.
 struct Taps {
     first: usize,

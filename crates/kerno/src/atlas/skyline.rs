@@ -202,7 +202,7 @@ impl Skyline {
         }
     }
 
-    /// Where a rectangle ends up lowest: the level of its left edge, and its top.
+    /// The place where a rectangle ends up lowest: the level of its left edge, and its top.
     fn lowest_rest(&mut self, width: u16, height: u16) -> Option<(usize, u16)> {
         let mut most = self.height - height;
         // It rests on the level of its left edge at best; and from a level that is
@@ -312,7 +312,7 @@ impl Skyline {
     }
 }
 
-/// How low a rectangle can go that rests on the first levels, up to `right`. `None`
+/// The lowest place of a rectangle that rests on the first levels, up to `right`. `None`
 /// where that is not as low as `most`.
 fn rest_on(levels: &[Level], right: u32, most: u16) -> Option<u16> {
     let mut y = 0;

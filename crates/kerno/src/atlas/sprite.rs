@@ -132,7 +132,7 @@ impl SpritePicture {
         })
     }
 
-    /// Where in a rectangle, filled by the whole sprite, those texels go that were
+    /// The part of a rectangle, filled by the whole sprite, for the texels that were
     /// not trimmed off.
     pub(crate) fn shown_part(&self, at: DeviceRect) -> DeviceRect {
         let (x, y) = (self.slot.left, self.slot.top);

@@ -245,7 +245,7 @@ impl Atlas {
         self.kept.touch(ids, self.frame);
     }
 
-    /// What stays as it is while all places that were given out are.
+    /// A mark that stays as it is while all places that were given out are valid.
     pub(crate) fn stamp(&self) -> Stamp {
         self.stamp
     }

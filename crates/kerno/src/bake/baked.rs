@@ -23,11 +23,11 @@ pub struct Bake<'a> {
     pub(super) strikes: Vec<(StrikeKey, Vec<BakedGlyph>)>,
     /// One for each sprite of the manifest.
     pub(super) sprites: Vec<(Sprite, Vec<SpritePicture>)>,
-    /// What is on the pages because of which glyph or sprite, for the report.
+    /// The texels that each glyph or sprite takes, for the report.
     pub(super) shares: Vec<Share>,
 }
 
-/// What a glyph or a sprite takes that looks like no other before it.
+/// The texels of a glyph or a sprite that looks like no other before it.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Share {
     pub(super) owner: Owner,
@@ -36,7 +36,7 @@ pub(super) struct Share {
 
 #[derive(Clone, Copy, Debug)]
 pub(super) enum Owner {
-    /// Which strike, and which of its glyphs.
+    /// A glyph of the strike with that index.
     Glyph(usize, crate::font::GlyphId),
     Sprite(usize),
 }

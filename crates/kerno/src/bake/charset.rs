@@ -1,4 +1,4 @@
-//! Which characters a game needs: by ranges, by blocks, and by what it says.
+//! The characters that a game needs: by ranges, by blocks, and by its strings.
 
 use std::collections::BTreeSet;
 use std::ops::Range;
@@ -55,7 +55,7 @@ struct StringsEntry {
     keys: Vec<Spanned<String>>,
 }
 
-/// What is wrong, and which part of the manifest says it.
+/// A problem, and the part of the manifest that it is in.
 pub(super) type Fault = (Range<usize>, String);
 
 impl CharsetEntry {

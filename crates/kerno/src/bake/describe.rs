@@ -9,7 +9,7 @@ use crate::pack::{
 };
 
 impl<F, S> Description<F, S> {
-    /// What both forms tell of a bake alike.
+    /// Describes the parts of a bake that both forms have in common.
     pub(super) fn of(bake: &Bake<'_>, faces: Vec<F>, strikes: Vec<S>) -> Self {
         let manifest = bake.manifest;
         let stack = |(name, faces): &(String, Vec<usize>)| StackRecord {

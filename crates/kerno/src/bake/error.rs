@@ -15,7 +15,7 @@ pub enum BakeError {
     Io {
         /// The manifest.
         path: PathBuf,
-        /// What the system said.
+        /// The error of the system.
         source: io::Error,
     },
     /// Something in the manifest, or in a file that it names.
@@ -25,9 +25,9 @@ pub enum BakeError {
         path: PathBuf,
         /// The line, counted from 1.
         line: usize,
-        /// What is wrong there.
+        /// The problem there.
         problem: String,
-        /// What a file said that the line names.
+        /// The error of the file that the line names.
         source: Option<Box<dyn Error + Send + Sync>>,
     },
     /// A manifest that asks for nothing.
@@ -36,7 +36,7 @@ pub enum BakeError {
     /// A picture that can't be made or placed.
     #[error("{what}")]
     Picture {
-        /// Which glyph or sprite, and at which size.
+        /// The glyph or sprite, and its size.
         what: String,
         /// Why.
         source: Box<AtlasError>,

@@ -11,7 +11,7 @@ use xxhash_rust::xxh3::{Xxh3, xxh3_128};
 /// Reads files and remembers what was in them.
 #[derive(Debug, Default)]
 pub(super) struct Inputs {
-    /// What paths are told from.
+    /// The folder that paths are told from.
     root: PathBuf,
     /// A hash of each file by its path.
     files: BTreeMap<PathBuf, u128>,

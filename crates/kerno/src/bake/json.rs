@@ -30,7 +30,7 @@ pub struct JsonFiles {
 struct JsonFile {
     /// The version of this form.
     version: u32,
-    /// What tells the inputs from others.
+    /// A digest that tells the inputs from others.
     inputs: String,
     #[serde(flatten)]
     description: Description<ListedFace, ListedStrike>,

@@ -1,7 +1,7 @@
 //! Glyphs and sprites ahead of time: a manifest → a [`Pack`](crate::Pack).
 //!
-//! What goes in: a [`Manifest`], which names faces, sizes, characters and sprites.
-//! What comes out: a [`Bake`], pages with every picture and where each is; written
+//! In: a [`Manifest`], which names faces, sizes, characters and sprites.
+//! Out: a [`Bake`], pages with every picture and where each is; written
 //! as one `.kpack` (`docs/pack.md`) or as JSON and PNGs (`docs/atlas-json.md`), and
 //! told in a [`Report`]. At run time a [`Pack`](crate::Pack) gives faces, and an atlas that has
 //! their pictures already.

@@ -22,7 +22,7 @@ pub(super) struct MadePage {
     pub(super) used: u64,
 }
 
-/// Where pictures went.
+/// The places of the pictures.
 pub(super) struct Placed {
     pub(super) pages: Vec<MadePage>,
     /// One for each picture; left and top are 0.

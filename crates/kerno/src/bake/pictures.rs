@@ -13,10 +13,10 @@ use crate::font::{Face, GlyphId};
 use crate::raster::{GlyphRequest, Rasterizer, Subpixel};
 use crate::text::{Style, glyph_or_stand_in};
 
-/// Which strike: face, device pixels per em (as bits), treatment.
+/// The key of a strike: face, device pixels per em (as bits), treatment.
 pub(super) type StrikeKey = (usize, u32, Treatment);
 
-/// Which charsets want something.
+/// The charsets that want something.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum WantedBy {
     /// All faces show this where they lack a character.
@@ -187,7 +187,7 @@ pub(super) struct MadeGlyph {
 
 /// A sprite's picture at one scale.
 pub(super) struct MadeSprite {
-    /// Which sprite of the manifest.
+    /// The index of the sprite in the manifest.
     pub(super) sprite: usize,
     pub(super) drawn: DrawnSprite,
     pub(super) picture: Picture,

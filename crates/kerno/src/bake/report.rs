@@ -1,4 +1,4 @@
-//! What a bake costs: who reads this has so many bytes of texture memory left.
+//! The costs of a bake, in bytes of texture memory.
 
 use std::collections::BTreeMap;
 
@@ -241,7 +241,7 @@ impl Bake<'_> {
         (area, area * share.slot.kind.texel_bytes() as u64)
     }
 
-    /// What nothing uses.
+    /// The entries that nothing uses.
     fn unused(&self) -> Vec<String> {
         let manifest = self.manifest;
         let mut unused = Vec::new();

@@ -1,4 +1,4 @@
-//! What is where on the pages, for a picture of them.
+//! The places of everything on the pages, for a picture of them.
 
 use std::collections::HashMap;
 

@@ -32,14 +32,14 @@ impl Bake<'_> {
             });
             first += placed.len();
         }
-        // The description comes first, then pages and glyphs; fonts behind them.
+        // The description comes first, then pages and glyphs; fonts after them.
         let fonts_at = 2 + self.pages.len();
-        let mut behind: Vec<(SectionKind, SharedBytes)> = Vec::new();
+        let mut after: Vec<(SectionKind, SharedBytes)> = Vec::new();
         let mut known: HashMap<u128, usize> = HashMap::new();
         let mut keep = |kind: SectionKind, bytes: SharedBytes| {
             *known.entry(xxh3_128(&bytes)).or_insert_with(|| {
-                behind.push((kind, bytes));
-                fonts_at + behind.len() - 1
+                after.push((kind, bytes));
+                fonts_at + after.len() - 1
             })
         };
         let mut faces = Vec::new();
@@ -79,7 +79,7 @@ impl Bake<'_> {
         let pages = self.pages.iter();
         sections.extend(pages.map(|page| (SectionKind::Page, page.texels.as_slice())));
         sections.push((SectionKind::Glyphs, &glyphs));
-        sections.extend(behind.iter().map(|(kind, bytes)| (*kind, &**bytes)));
+        sections.extend(after.iter().map(|(kind, bytes)| (*kind, &**bytes)));
         Ok(write(self.manifest.fingerprint, &sections))
     }
 }

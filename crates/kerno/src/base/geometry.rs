@@ -297,7 +297,7 @@ impl Insets {
         }
     }
 
-    /// Every width so many times as large.
+    /// Every width times a factor.
     #[must_use]
     pub fn scaled(self, factor: f32) -> Self {
         Self {

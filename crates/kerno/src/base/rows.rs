@@ -174,7 +174,7 @@ pub(crate) fn mask(row: &mut [[u8; 4]], mask: &[u8]) {
     }
 }
 
-/// Bits behind the point of the channels on their way along a row.
+/// Bits after the point of the channels on their way along a row.
 const FRACTION: u32 = 16;
 
 /// Fills a row with colours on the way from one to another: `share` of the way at its first

@@ -6,7 +6,7 @@ use serde::de::DeserializeOwned;
 
 use super::nearest;
 
-/// What is wrong in a TOML file, and on which line (counted from 1).
+/// A problem in a TOML file, and its line (counted from 1).
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub(crate) struct TomlFault {
     pub(crate) line: usize,

@@ -1,6 +1,6 @@
 //! A face at one size, written to a file to be touched up by hand.
 //!
-//! What goes in: a face, a size and characters. What comes out: a [`Strike`], written as
+//! In: a face, a size and characters. Out: a [`Strike`], written as
 //! BDF or as a picture sheet, which [`Face`](crate::Face) reads again.
 
 mod bdf;

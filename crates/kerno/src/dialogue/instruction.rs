@@ -42,7 +42,7 @@ pub(super) enum Instruction {
     Wait,
     /// Tells the game.
     Cue,
-    /// So many times the pace.
+    /// A factor of the pace.
     Pace(f64),
     /// All of it appears at once.
     AtOnce,

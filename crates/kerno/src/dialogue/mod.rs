@@ -1,8 +1,8 @@
 //! Typewriter text: which part of a laid-out text is visible at a time, and what happens
 //! meanwhile.
 //!
-//! What goes in: a [`TextLayout`](crate::TextLayout) with its marks, finished and never moved
-//! again, and a [`Pace`]. What comes out: a [`Timetable`], pages of the text, and the poses of
+//! In: a [`TextLayout`](crate::TextLayout) with its marks, finished and never moved
+//! again, and a [`Pace`]. Out: a [`Timetable`], pages of the text, and the poses of
 //! letters in motion, all of them pure functions of time. A [`Speech`] holds them together, a
 //! [`SpeechPlayer`] plays it: time and presses in, events out. A [`Scene`] is a file of lines
 //! with speakers and choices, a [`ScenePlayer`] plays that.

@@ -40,7 +40,7 @@ impl Default for Pace {
 }
 
 impl Pace {
-    /// The same pace, so many times as fast: rests are shorter as well.
+    /// The same pace, faster by a factor: rests are shorter as well.
     #[must_use]
     pub fn times(self, factor: f32) -> Self {
         Self {

@@ -78,7 +78,7 @@ pub enum SpeechEvent<'a> {
         /// True if it has a sound: not all letters of a quick text have.
         is_audible: bool,
     },
-    /// A rest of so many seconds begins.
+    /// A rest begins, with its length in seconds.
     Rest(f64),
     /// A cue of the text: `@cue(name, …)`.
     Cue {
@@ -190,7 +190,7 @@ impl SpeechPlayer {
         };
     }
 
-    /// Goes on by itself where it waits, as fast as somebody reads: so many clusters a second
+    /// Goes on by itself where it waits, as fast as somebody reads, in clusters a second
     /// of the page, and never at once. None to wait for a press.
     pub fn set_auto_advance(&mut self, clusters_per_second: Option<f64>) {
         self.auto = clusters_per_second.filter(|speed| *speed > 0.0);
@@ -393,7 +393,7 @@ impl SpeechPlayer {
         on(SpeechEvent::Stop(stop));
     }
 
-    /// Seconds that somebody reads the page who reads so many clusters a second.
+    /// Seconds that it takes to read the page, at a number of clusters a second.
     pub(super) fn reading_time(&self, speed: f64) -> f64 {
         let first = self.page().map_or(0, |page| page.clusters.start);
         let count = self.state.shown.saturating_sub(first) as f64;

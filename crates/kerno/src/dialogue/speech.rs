@@ -154,7 +154,7 @@ impl Speech {
         self.audible.get(cluster).copied().unwrap_or_default()
     }
 
-    /// The pose of a cluster so many seconds after the text began, `appeared` seconds of which
+    /// The pose of a cluster, by the seconds since the text began, `appeared` seconds of which
     /// had gone by when it was shown.
     pub fn pose(
         &self,
@@ -183,7 +183,7 @@ fn clusters(layout: &TextLayout, bytes: &Range<usize>) -> Range<usize> {
     at(bytes.start)..at(bytes.end)
 }
 
-/// Which clusters have a sound: letters and figures, not all of a quick text.
+/// Returns whether each cluster has a sound: letters and figures, not all of a quick text.
 fn audible(layout: &TextLayout, timetable: &Timetable) -> Vec<bool> {
     let mut last = f64::NEG_INFINITY;
     let text = layout.text();

@@ -42,7 +42,7 @@ pub struct Moment {
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[non_exhaustive]
 pub enum MomentKind {
-    /// A rest of so many seconds begins.
+    /// A rest begins, with its length in seconds.
     Rest(f64),
     /// The text waits for a key.
     Wait,
@@ -220,7 +220,7 @@ impl Timetable {
         &self.moments
     }
 
-    /// The same timetable, made to last so many seconds: as long as a recorded voice.
+    /// The same timetable, made to last a number of seconds: as long as a recorded voice.
     ///
     /// # Errors
     /// [`TimetableError::Words`] unless the length is above 0 and finite.

@@ -1,7 +1,7 @@
 //! Laid-out texts and sprites → quads, and quads → pixels.
 //!
-//! What goes in: layouts, sprites and shapes with places, said in nested scopes. What comes
-//! out: a [`Frame`], plain vertices and indices in painter's order that one draw call
+//! In: layouts, sprites and shapes with places, said in nested scopes. Out:
+//! a [`Frame`], plain vertices and indices in painter's order that one draw call
 //! shows; [`Canvas`] draws it on the CPU.
 //!
 //! A drawing call lays quads out in pixels of its own (`space`), upright; they are cut

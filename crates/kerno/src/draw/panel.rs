@@ -61,7 +61,7 @@ impl AxisPart {
     }
 }
 
-/// How the parts of a panel that are not corners fill their room.
+/// The filling of the parts of a panel that are not corners.
 #[derive(Clone, Copy)]
 pub(super) struct Fills {
     pub(super) edges: SliceFill,

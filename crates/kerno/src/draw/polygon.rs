@@ -13,7 +13,7 @@ const TOLERANCE: f32 = 0.06;
 /// The fewest and the most sides of a circle.
 const SIDES: (f32, f32) = (8.0, 256.0);
 
-/// Corners of a polyline reach at most so many times half its width.
+/// The farthest reach of corners of a polyline, in halves of its width.
 const LONGEST_MITER: f32 = 2.0;
 
 impl Scope<'_> {

@@ -21,7 +21,7 @@ pub(super) struct Detail {
 /// from being drawn larger, and cost less.
 const LARGE: f32 = 48.0;
 
-/// How many times as large as they are shown small letters are drawn at least.
+/// The least factor by which small letters are drawn larger than they are shown.
 const LEAST: f32 = 1.9;
 
 impl Detail {

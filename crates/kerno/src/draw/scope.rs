@@ -100,7 +100,7 @@ impl Scope<'_> {
     }
 
     /// Says that everything in the scope moves from frame to frame, or that it stands still.
-    /// What stands still is put on whole pixels, with sharp edges. What moves glides between
+    /// Text that stands still is put on whole pixels, with sharp edges. Text that moves glides between
     /// them: it keeps its inner spacing on the way, and letters come in few sizes, so that a
     /// text that grows does not fill the atlas.
     #[must_use]

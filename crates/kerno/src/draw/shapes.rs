@@ -36,7 +36,7 @@ impl RectStyle {
         }
     }
 
-    /// The edge of a rectangle alone, so many design pixels wide.
+    /// The border of a rectangle alone, with its width in design pixels.
     pub const fn outlined(width: f32, color: Color) -> Self {
         Self {
             fill: None,
@@ -86,7 +86,7 @@ impl Scope<'_> {
 
     /// Fills a rectangle with colours that run from corner to corner: top left,
     /// top right, bottom right, bottom left; in between they are mixed across and then down.
-    /// Where that is no plane it is drawn in patches, so that the two triangles of each come
+    /// Colours that are no plane are drawn in patches, so that the two triangles of each come
     /// out alike on every renderer, within 2/255.
     pub fn gradient(&mut self, rect: Rect, colors: [Color; 4]) {
         if self.is_hidden() {

@@ -17,7 +17,7 @@ pub(super) use encoding_rs::{
     WINDOWS_1257, WINDOWS_1258, X_MAC_CYRILLIC,
 };
 
-/// What stands for them without the feature `legacy-encodings`: of each its ASCII half.
+/// Stand-ins for them without the feature `legacy-encodings`: of each its ASCII half.
 #[cfg(not(feature = "legacy-encodings"))]
 mod ascii_alone {
     use std::borrow::Cow;

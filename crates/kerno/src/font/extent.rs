@@ -83,7 +83,7 @@ impl Extent {
     }
 }
 
-/// Where one coordinate of a cubic turns back between its ends: the roots of
+/// The parameters at which one coordinate of a cubic turns back between its ends: the roots of
 /// its derivative.
 fn turns([p0, p1, p2, p3]: [f32; 4]) -> [Option<f32>; 2] {
     let (a, b, c) = (

@@ -25,7 +25,7 @@ impl LazyCells {
     /// Number `index`, found by `find` the first time.
     ///
     /// # Errors
-    /// What `find` returns; nothing is kept then.
+    /// The error of `find`; nothing is kept then.
     #[inline]
     pub(super) fn get<E>(
         &self,
@@ -55,20 +55,20 @@ fn cells<const COUNT: usize>() -> Box<[AtomicU64; COUNT]> {
     Box::new([const { AtomicU64::new(UNKNOWN) }; COUNT])
 }
 
-/// What is known of pairs of glyphs, the last ones that were asked for: a new one may
+/// Facts about pairs of glyphs, the last ones that were asked for: a new one may
 /// take the place of an old one. Empty it takes no memory.
 #[derive(Debug, Default)]
 pub(super) struct PairCache(OnceLock<Box<[AtomicU64; PAIRS]>>);
 
-/// So many pairs are kept; a game's text has some hundreds.
+/// The number of pairs that are kept; a game's text has some hundreds.
 const PAIRS: usize = 2048;
 
-/// A pair may be in any of so many cells side by side, so that those that come to lie in
+/// The number of cells side by side that a pair may be in, so that those that come to lie in
 /// one place do not drive each other out.
 const SIDE_BY_SIDE: usize = 4;
 
 impl PairCache {
-    /// What is known of a pair, found by `find` where nothing is. It must not be 0.
+    /// The fact about a pair, found by `find` where none is kept. It must not be 0.
     #[inline]
     pub(super) fn get(&self, left: u16, right: u16, find: impl FnOnce() -> u32) -> u32 {
         let pairs = self.0.get_or_init(cells::<PAIRS>);

@@ -1,7 +1,7 @@
 //! Font files: bytes → [`Face`].
 //!
-//! What goes in: the bytes of a font, of outlines or of bitmaps, or a picture
-//! sheet. What comes out: metrics, character map, kerning, names and outlines, all
+//! In: the bytes of a font, of outlines or of bitmaps, or a picture
+//! sheet. Out: metrics, character map, kerning, names and outlines, all
 //! in font units (y up); a bitmap's pixels become squares. The room knows nothing
 //! of pages or text.
 //!

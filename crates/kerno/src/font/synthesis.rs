@@ -34,7 +34,7 @@ impl Synthesis {
         *self == Self::NONE
     }
 
-    /// What it makes, for messages: “synthetic bold oblique”.
+    /// The name of the synthetic style, for messages: “synthetic bold oblique”.
     pub(super) fn name(&self) -> &'static str {
         match (self.embolden > 0.0, self.slant != 0.0) {
             (true, true) => "synthetic bold oblique",
@@ -60,7 +60,7 @@ impl Synthesis {
         Ok(())
     }
 
-    /// How much wider an advance gets, in font units.
+    /// The widening of an advance, in font units.
     pub(super) fn widening(&self, units_per_em: u16) -> f32 {
         self.embolden * f32::from(units_per_em)
     }

@@ -49,7 +49,7 @@ impl fmt::Debug for Tag {
 #[derive(Clone, Copy)]
 pub(crate) struct Table<'a> {
     tag: Tag,
-    /// Where `bytes` starts in the whole table; only errors need it.
+    /// The offset of `bytes` in the whole table; only errors need it.
     start: usize,
     bytes: &'a [u8],
 }
@@ -71,7 +71,7 @@ impl<'a> Table<'a> {
         self.bytes.len()
     }
 
-    /// Where this part starts in the whole table.
+    /// The offset of this part in the whole table.
     pub(super) fn start(&self) -> usize {
         self.start
     }

@@ -9,7 +9,7 @@ use crate::outline::Outline;
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) struct AlignmentZone {
     pub(crate) flat: f32,
-    /// Where round letters reach: above `flat` at a top, below it at a bottom.
+    /// The reach of round letters: above `flat` at a top, below it at a bottom.
     pub(crate) round: f32,
 }
 

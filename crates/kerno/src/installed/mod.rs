@@ -1,6 +1,6 @@
 //! The fonts installed on this system: found by family, weight, width and style.
 //!
-//! What goes in: folders. What comes out: a list of faces, and of these the one
+//! In: folders. Out: a list of faces, and of these the one
 //! that CSS Fonts would take for a wish, never one of another family.
 
 mod folders;

@@ -91,7 +91,7 @@ pub(super) fn find<'a>(
 }
 
 /// The distance of a face from a wish: width before slant before weight, each with
-/// the wrong side behind all of the right one.
+/// the wrong side after all of the right one.
 fn distance(face: &InstalledFace, query: &FaceQuery<'_>) -> impl Ord + use<> {
     let (width, wanted) = (face.width, query.width);
     let is_wrong_side = if wanted <= 5 {

@@ -71,7 +71,7 @@ fn wanted_tables(file: &mut File, start: u64) -> io::Result<Vec<u8>> {
     Ok(assemble(signature, &tables))
 }
 
-/// What a face is called and how it looks: by `OS/2`, or by `head` where that is
+/// The name and the look of a face: by `OS/2`, or by `head` where that is
 /// missing.
 fn describe(font: &[u8], path: &Path, index: u32) -> Result<InstalledFace, FontError> {
     let directory = Directory::read(font, 0)?;

@@ -63,7 +63,8 @@ impl EffectRecord {
     /// shadows are black and a glow is white where they have no colour.
     ///
     /// # Errors
-    /// What `color` says, and what `wrong` makes of a number out of its range.
+    /// Builds the effect, with the colour from `color`, and an error from `wrong` for a number
+    /// out of its range.
     pub(crate) fn effect<E>(
         &self,
         color: impl Fn(&Spanned<String>) -> Result<Color, E>,

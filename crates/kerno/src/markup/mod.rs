@@ -1,7 +1,7 @@
 //! Text with names in it → spans and marks; style files; number formats.
 //!
-//! What goes in: a string with markup and a [`Markup`] of names, mostly from a
-//! [`StyleFile`]. What comes out: a [`StyledText`], whose spans
+//! In: a string with markup and a [`Markup`] of names, mostly from a
+//! [`StyleFile`]. Out: a [`StyledText`], whose spans
 //! [`TextLayout`](crate::TextLayout) lays out and whose marks are the game's. Numbers are
 //! written by a [`NumberFormat`].
 

@@ -57,9 +57,9 @@ pub enum NumberSign {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct NumberOptions {
-    /// At least so many digits before the point, filled up with zeros. Default 1.
+    /// The fewest digits before the point, filled up with zeros. Default 1.
     pub digits: u8,
-    /// So many digits behind the point; the number is rounded, halves away from
+    /// Digits after the point; the number is rounded, halves away from
     /// zero. Default 0.
     pub decimals: u8,
     /// The numbers that are written with a sign.
@@ -78,7 +78,7 @@ crate::base::setters! {
 }
 
 impl NumberOptions {
-    /// The most digits before the point to be filled up, and behind it.
+    /// The most digits before the point to be filled up, and after it.
     pub const MOST_DIGITS: u8 = 40;
 }
 
@@ -148,7 +148,7 @@ impl NumberFormat {
         text
     }
 
-    /// Writes a number behind a text. Takes no memory but the text’s own for numbers of
+    /// Writes a number after a text. Takes no memory but the text’s own for numbers of
     /// up to eight digits.
     pub fn write(&self, value: f64, into: &mut String) {
         let Ok(mut number) = Decimal::try_from_f64(value, FloatPrecision::RoundTrip) else {

@@ -19,7 +19,7 @@ pub struct StyleChange {
     pub fallback: Option<Vec<Face>>,
     /// Another size, in design pixels per em.
     pub size: Option<f32>,
-    /// So many times the size.
+    /// A factor of the size.
     pub scale: Option<f32>,
     /// Another kind of edges.
     pub edges: Option<Edges>,

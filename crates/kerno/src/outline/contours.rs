@@ -148,7 +148,7 @@ impl Contours {
         self.is_closed = !self.ends.is_empty();
     }
 
-    /// What is drawn before there is a contour starts at the origin; behind a closed one,
+    /// Segments before the first contour start at the origin; after a closed one,
     /// where that one did.
     fn begin(&mut self) {
         if self.ends.is_empty() {

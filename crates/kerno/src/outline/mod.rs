@@ -1,7 +1,7 @@
 //! Outlines: closed contours of lines and curves.
 //!
-//! What goes in: points and curves, in the units of whoever draws them, y up. What comes
-//! out: an [`Outline`], to be walked along, filled, grown on all sides, or stroked. The room knows
+//! In: points and curves, in the units of whoever draws them, y up. Out:
+//! an [`Outline`], to be walked along, filled, grown on all sides, or stroked. The room knows
 //! nothing of fonts.
 
 mod contours;

@@ -58,14 +58,14 @@ fn move_sides(points: &mut [OutlinePoint], reach: f32, ahead: &mut Vec<OutlinePo
     let Some(last) = points.iter().rposition(|point| *point != first) else {
         return; // All corners in one place: no sides.
     };
-    let (mut before, mut behind) = (points[count - 1], ahead[last]);
+    let (mut before, mut after) = (points[count - 1], ahead[last]);
     for (point, ahead) in points.iter_mut().zip(ahead) {
         let here = *point;
-        behind = direction(before, here).unwrap_or(behind);
+        after = direction(before, here).unwrap_or(after);
         before = here;
-        let sum = (behind.y + ahead.y, -behind.x - ahead.x);
+        let sum = (after.y + ahead.y, -after.x - ahead.x);
         // Where both moved sides meet; not farther than twice the reach.
-        let share = 1.0 + behind.x * ahead.x + behind.y * ahead.y;
+        let share = 1.0 + after.x * ahead.x + after.y * ahead.y;
         let scale = reach / share.max(0.5);
         *point = OutlinePoint::new(here.x + sum.0 * scale, here.y + sum.1 * scale);
     }

@@ -91,10 +91,10 @@ impl Outline {
 
 /// A walk along one contour, back to where it began.
 struct Segments<'a> {
-    /// Where it begins and ends.
+    /// The point at which it begins and ends.
     origin: OutlinePoint,
     has_begun: bool,
-    /// What is to come; the origin is none of them where it is a point itself.
+    /// The points to come; the origin is none of them where it is a point itself.
     rest: Contour<'a>,
 }
 
@@ -110,7 +110,7 @@ impl Contours {
 }
 
 impl<'a> Contour<'a> {
-    /// What it is made of. Where the first point is off the curve, it begins at the
+    /// Its segments. If the first point is off the curve, it begins at the
     /// last or half-way there.
     pub(crate) fn segments(self) -> impl Iterator<Item = Segment> + 'a {
         let Self { points, kinds } = self;

@@ -6,7 +6,7 @@ use crate::base::Join;
 /// The most lines that a curve falls into.
 const MOST_LINES: f32 = 64.0;
 
-/// Corners that would reach farther than so many times the half width are cut off (SVG
+/// Corners that would reach farther than this factor of the half width are cut off (SVG
 /// `stroke-miterlimit`).
 const MITER_LIMIT: f32 = 2.0;
 
@@ -260,7 +260,7 @@ impl<'a> Sides<'a> {
     }
 }
 
-/// Where the moved sides of a corner meet.
+/// The point at which the moved sides of a corner meet.
 fn tip(at: OutlinePoint, [before, ahead]: [OutlinePoint; 2], side: f32, dot: f32) -> OutlinePoint {
     let scale = side / (1.0 + dot);
     OutlinePoint::new(

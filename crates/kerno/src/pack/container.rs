@@ -8,20 +8,20 @@ use xxhash_rust::xxh3::xxh3_64;
 use super::{Fingerprint, PackError};
 use crate::base::SharedBytes;
 
-/// What every pack begins with: the line ends show a file that was taken for text.
+/// The first bytes of every pack: the line ends show a file that was taken for text.
 const SIGNATURE: [u8; 8] = *b"kpack\r\n\x1a";
 
 /// The version that is written and read.
 const VERSION: u32 = 4;
 
-/// Bytes of the header, and of one entry of the table behind it.
+/// Bytes of the header, and of one entry of the table after it.
 const HEADER: usize = 48;
 const ENTRY: usize = 32;
 
-/// Where the header's checksum is: it covers what is before it, and the table.
+/// The offset of the header's checksum: it covers the bytes before it, and the table.
 const CHECKSUM: usize = 40;
 
-/// What sections begin at multiples of: as a GPU copies from.
+/// The alignment of sections: as a GPU copies from.
 const ALIGNMENT: usize = 256;
 
 /// Content of a section. The numbers are part of the format.
@@ -200,7 +200,7 @@ fn read_table(bytes: &[u8], count: usize) -> Result<Vec<Entry>, PackError> {
     };
     let outside = |index: usize| PackError::Damaged {
         offset: (HEADER + ENTRY * index) as u64,
-        what: format!("section {index} does not lie right behind what comes before it"),
+        what: format!("section {index} does not lie right after what comes before it"),
     };
     let sections = (0..count).map(|index| entry(index).ok_or_else(|| outside(index)));
     let sections = sections.collect::<Result<_, _>>()?;

@@ -1,4 +1,4 @@
-//! What stands beside the pages: in a pack as its description, in the other form as
+//! The description beside the pages: in a pack as a section, in the other form as
 //! the JSON file. The two differ in how faces and strikes are told.
 
 use super::binary::{Binary, binary_record};

@@ -1,7 +1,7 @@
 //! Packs: what a bake has made, at run time.
 //!
-//! What goes in: the bytes of a `.kpack` (`docs/pack.md`), written by a
-//! [`Bake`](crate::bake::Bake). What comes out: a [`Pack`], which gives faces, animations,
+//! In: the bytes of a `.kpack` (`docs/pack.md`), written by a
+//! [`Bake`](crate::bake::Bake). Out: a [`Pack`], which gives faces, animations,
 //! and an [`Atlas`](crate::Atlas) that has all pictures already.
 
 mod binary;

@@ -20,7 +20,7 @@ use wide::{CmpLt, f32x4, i32x4};
 use super::flatten::{Chords, Ink};
 use super::lanes::{LANES, larger, smaller};
 
-/// What chords change: three neighbouring cells, from the cell of that number on, and
+/// The changes made by chords: three neighbouring cells, from the cell of that number on, and
 /// the three below them.
 #[derive(Clone, Copy, Debug, Default)]
 struct Changes {

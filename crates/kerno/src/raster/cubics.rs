@@ -10,7 +10,7 @@ const TOLERANCE: f32 = 0.01;
 /// The most quadratics for one cubic; reached only far beyond any screen.
 const MOST_QUADRATICS: f32 = 64.0;
 
-/// Rewrites a contour with quadratic curves for its cubic ones, at so many pixels to
+/// Rewrites a contour with quadratic curves for its cubic ones, at a scale in pixels to
 /// a unit.
 pub(super) fn replace_cubics<'a>(
     contour: Contour<'_>,

@@ -39,7 +39,7 @@ pub(super) struct Curves {
 /// Takes a contour apart.
 #[derive(Clone, Debug, Default)]
 pub(super) struct CurveReader {
-    /// The points in places of the picture: before the first comes the last, behind
+    /// The points in places of the picture: before the first comes the last, after
     /// the last the first.
     x: Vec<f32>,
     y: Vec<f32>,
@@ -47,7 +47,7 @@ pub(super) struct CurveReader {
     is_on: Vec<i32>,
     /// By their points.
     curves: Vec<Curves>,
-    /// Which points make a curve, or a line that is neither level nor upright.
+    /// The points that make a curve, or a line that is neither level nor upright.
     used: Vec<u32>,
     /// The number of points that do.
     used_count: usize,
@@ -99,7 +99,7 @@ fn cube_root(value: f32x4) -> f32x4 {
 }
 
 impl CurveReader {
-    /// Makes room for so many groups of points.
+    /// Makes room for a number of groups of points.
     #[cold]
     fn grow(&mut self, groups: usize) {
         let points = groups * LANES;
@@ -221,7 +221,7 @@ impl CurveReader {
         self.used_count = used_count - used[..used_count].iter().rev().take_while(is_none).count();
     }
 
-    /// What the contour is made of but upright and level lines, each with the lane that
+    /// The segments of the contour except upright and level lines, each with the lane that
     /// it is in.
     #[inline(always)]
     pub(super) fn curves(&self) -> impl Iterator<Item = (&Curves, usize)> {

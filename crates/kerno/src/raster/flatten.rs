@@ -19,7 +19,7 @@ const CHORDS: usize = 128;
 /// There is room for some more, because they come and go by the group.
 const ROOM: usize = CHORDS + LANES;
 
-/// What takes chords, in places of the picture: pixels, y down.
+/// A receiver of chords, in places of the picture: pixels, y down.
 pub(super) trait Ink {
     /// Chords, one after another.
     fn chords(&mut self, chords: &Chords);

@@ -1,6 +1,6 @@
 //! Outlines → pictures: how much of each pixel a glyph covers.
 //!
-//! What goes in: an outline and a pixel size. What comes out: [`Coverage`], one
+//! In: an outline and a pixel size. Out: [`Coverage`], one
 //! byte a pixel. Here, and only here, y turns from up to down.
 
 mod accumulate;

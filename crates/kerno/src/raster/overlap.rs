@@ -21,7 +21,7 @@ const HALVINGS: u32 = 7;
 /// Into how many lines a curve falls where only the inside of a contour is asked for.
 const CHORDS: u32 = 8;
 
-/// So many pairs of edges, and of parts of them, are looked at: beyond are only outlines that
+/// The most pairs of edges, and of parts of them, that are looked at: beyond are only outlines that
 /// were made to take long.
 const MOST_PAIRS: usize = 1 << 20;
 

@@ -13,7 +13,7 @@ type Place = (f32, f32);
 /// Chords that leave out more area than this are cut in two.
 const BULGE: f32 = 0.002;
 
-/// So many edges are looked at in all strips of an outline: rows of one that was made to take
+/// The most edges that are looked at in all strips of an outline: rows of one that was made to take
 /// longer are summed as they are.
 const MOST_STEPS: usize = 1 << 26;
 

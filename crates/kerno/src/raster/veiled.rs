@@ -7,14 +7,14 @@ use super::{Coverage, RasterError, VeilLayer};
 use crate::base::Limits;
 use crate::outline::Outline;
 
-/// The veil of a picture begins a multiple of so many rows below it.
+/// The veil of a picture begins a multiple of this number of rows below it.
 pub(crate) const VEIL_ROWS: usize = 4;
 
 /// Memory for veiled pictures.
 #[derive(Debug, Default)]
 pub(super) struct Veiled {
     picture: Coverage,
-    /// What is above, over the pixels of the picture.
+    /// The coverage of the layers above, over the pixels of the picture.
     above: Vec<u8>,
 }
 
@@ -68,7 +68,7 @@ impl Veiled {
     }
 }
 
-/// What is covered by either of two coverages, the second by a layer of an alpha.
+/// The union of two coverages, the second by a layer of an alpha.
 fn joined(one: u8, other: u8, alpha: u8) -> u8 {
     let share = |part: u8| f32::from(part) / 255.0;
     let other = share(other) * share(alpha);

@@ -319,7 +319,27 @@ fn overlay(style: Style) -> Style {
 /// The style of an element in the words of CSS.
 fn style(node: &Node, around: Arrangement) -> Style {
     let element = &node.element;
-    let mut style = Style {
+    let mut style = arranged(element, boxed(node));
+    match around {
+        Arrangement::Overlay => {
+            style.grid_column = line(1);
+            style.grid_row = line(1);
+            style.justify_self = Some(AlignItems::START);
+            style.align_self = Some(AlignItems::START);
+        }
+        _ if element.anchor.is_some() => style.position = Position::Absolute,
+        _ => {}
+    }
+    if !node.is_there {
+        style.display = Display::None;
+    }
+    style
+}
+
+/// The measures of an element, its space around and its alignment.
+fn boxed(node: &Node) -> Style {
+    let element = &node.element;
+    Style {
         size: taffy::geometry::Size {
             width: dimension(element.width),
             height: dimension(element.height),
@@ -350,8 +370,12 @@ fn style(node: &Node, around: Arrangement) -> Style {
         align_items: alignment(element.align),
         justify_content: distribution(element.justify),
         ..Style::default()
-    };
-    style = match element.arrangement {
+    }
+}
+
+/// A style with the arrangement of an element's children.
+fn arranged(element: &Element, style: Style) -> Style {
+    match element.arrangement {
         Arrangement::Overlay => overlay(style),
         Arrangement::Row | Arrangement::Column | Arrangement::Wrap => Style {
             display: Display::Flex,
@@ -371,21 +395,7 @@ fn style(node: &Node, around: Arrangement) -> Style {
             grid_template_columns: vec![fr(1.0); usize::from(columns.clamp(1, 1000))],
             ..style
         },
-    };
-    match around {
-        Arrangement::Overlay => {
-            style.grid_column = line(1);
-            style.grid_row = line(1);
-            style.justify_self = Some(AlignItems::START);
-            style.align_self = Some(AlignItems::START);
-        }
-        _ if element.anchor.is_some() => style.position = Position::Absolute,
-        _ => {}
     }
-    if !node.is_there {
-        style.display = Display::None;
-    }
-    style
 }
 
 /// Returns whether an element gives way where its row is too narrow.

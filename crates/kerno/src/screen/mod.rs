@@ -1,7 +1,7 @@
 //! From the size that a HUD was designed for to the window it is shown in.
 //!
-//! What goes in: a design size, a window size, and how the one fits the other; elements, the
-//! game's values and the texts of a language. What comes out: a [`Viewport`], which places
+//! In: a design size, a window size, and how the one fits the other; elements, the
+//! game's values and the texts of a language. Out: a [`Viewport`], which places
 //! things by anchors and hands `draw` the [`Mapping`](crate::base::Mapping) to device pixels,
 //! and a screen that draws itself into a frame.
 

@@ -126,7 +126,7 @@ impl Viewport {
         Mapping::new(x, y, shift)
     }
 
-    /// The same viewport on a monitor with so many device pixels in a logical one, as the
+    /// The same viewport on a monitor with a number of device pixels in a logical one, as the
     /// window system tells it. It sets the size of [`Fit::None`]; the other fits follow from
     /// the window alone. From 0.25 to 16, default 1; what is outside is clamped, no number
     /// is 1.
@@ -139,7 +139,7 @@ impl Viewport {
         self
     }
 
-    /// The same viewport for a reader who wants text so many times as large: from 0.5 to 3,
+    /// The same viewport for a reader who wants larger text, by a factor: from 0.5 to 3,
     /// default 1; what is outside is clamped, no number is 1. Screens lay out their texts by
     /// it; a text of one's own takes it by
     /// [`Style::scaled`](crate::Style::scaled).

@@ -45,11 +45,11 @@ pub(super) fn line_ends(
 /// A rounding error is no overflow.
 const EVEN: f64 = 1e-3;
 
-/// Where letters that belong together are broken apart, a line is measured again if it is
-/// as wide as its box but for so many times the size of its text.
+/// Room left on a line, in sizes of its text, below which a line that breaks letters that
+/// belong together is measured again.
 const UNSURE: f64 = 2.0;
 
-/// A line may end at so many of the places before it ends, where the evenest lines are
+/// The most places at which a line may end, where the evenest lines are
 /// looked for: in longer ones only the last of them.
 const MOST_PLACES: usize = 128;
 
@@ -63,8 +63,8 @@ struct Breaker<'a> {
 /// A place where a line ends.
 struct LineEnd {
     cluster: usize,
-    /// The number of the first place behind it.
-    behind: usize,
+    /// The number of the first place after it.
+    after: usize,
     /// True if letters are broken apart there that belong together.
     is_torn: bool,
 }
@@ -137,7 +137,7 @@ impl Breaker<'_> {
         let mut line = self.measures.line(clusters.start, self.rules.indent);
         let mut last = LineEnd {
             cluster: clusters.start,
-            behind: self.measures.place_behind(clusters.start),
+            after: self.measures.place_after(clusters.start),
             is_torn: false,
         };
         while last.cluster < clusters.end {
@@ -160,7 +160,7 @@ impl Breaker<'_> {
         // The last place to break where it still fits; the last one where it does but for
         // the hyphen; the first one that is too far.
         let (mut chance, mut soft) = (None, None);
-        let mut at = before.behind;
+        let mut at = before.after;
         let too_far = loop {
             let known = measures.places.get(at);
             let place = known.map_or(end, |place| place.cluster.min(end));
@@ -174,7 +174,7 @@ impl Breaker<'_> {
             }
             let found = LineEnd {
                 cluster: place,
-                behind: at + 1,
+                after: at + 1,
                 is_torn,
             };
             if place == end {
@@ -197,7 +197,7 @@ impl Breaker<'_> {
         let cluster = forced.or(soft).unwrap_or(too_far);
         Ok(LineEnd {
             cluster,
-            behind: measures.place_behind(cluster),
+            after: measures.place_after(cluster),
             is_torn: self.measure.is_torn(cluster),
         })
     }
@@ -247,7 +247,7 @@ impl Breaker<'_> {
         width: f64,
     ) -> Result<Option<Vec<usize>>, TextError> {
         let (measures, rules) = (self.measures, self.rules);
-        let own = measures.places[measures.place_behind(clusters.start)..].iter();
+        let own = measures.places[measures.place_after(clusters.start)..].iter();
         let own = own
             .map(|place| place.cluster)
             .take_while(|place| *place < clusters.end);

@@ -196,7 +196,7 @@ fn fitted(style: &Style) -> Style {
     }
 }
 
-/// How closely the size is found at which a text fits.
+/// The number of halvings that find the size at which a text fits.
 const SHRINKING_STEPS: u32 = 10;
 
 /// Lays a text out at the largest size, from `least` times its own on, at which it

@@ -30,7 +30,7 @@ pub struct LayoutContext {
     pub(super) tried_ends: Vec<usize>,
     /// The boxes that lines cover.
     pub(super) inks: Vec<Rect>,
-    /// What was shaped for the line at hand.
+    /// Runs that were shaped for the line at hand.
     pub(super) fresh: Reshaped,
     /// Its parts in reading order, and their order from left to right.
     pub(super) segments: Vec<Segment>,

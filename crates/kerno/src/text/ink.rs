@@ -6,7 +6,7 @@ use super::{DecorationLine, InlineSprite, Style, TextLayout};
 use crate::base::{Insets, Rect};
 use crate::font::FontBounds;
 
-/// What something covers, in design pixels: how far left, up, right and down it reaches,
+/// The reach of ink, in design pixels: how far left, up, right and down it goes,
 /// so that of several it is the largest of each.
 #[derive(Clone, Copy)]
 pub(super) struct Ink(f32x4);

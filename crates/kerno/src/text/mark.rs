@@ -28,7 +28,7 @@ impl Mark {
         }
     }
 
-    /// Moves with the text where a part of it becomes so many bytes.
+    /// Moves with the text where a part of it is replaced by a number of bytes.
     fn shift(&mut self, replaced: &Range<usize>, length: usize) {
         let shift = |byte: usize| {
             if byte >= replaced.end && byte > replaced.start {
@@ -53,7 +53,7 @@ impl TextLayout {
         &self.marks
     }
 
-    /// Moves the marks where a part of the text becomes so many bytes.
+    /// Moves the marks where a part of the text is replaced by a number of bytes.
     pub(super) fn shift_marks(&mut self, replaced: &Range<usize>, length: usize) {
         for mark in &mut self.marks {
             mark.shift(replaced, length);

@@ -1,7 +1,7 @@
 //! A string with styles → [`TextLayout`]: where every glyph stands, and every
 //! measure of it, before anything is drawn and without an atlas.
 //!
-//! What goes in: text, [`Style`]s, [`LayoutOptions`]. What comes out: glyphs,
+//! In: text, [`Style`]s, [`LayoutOptions`]. Out: glyphs,
 //! clusters and lines in design pixels, from the block's top left corner.
 //! A style is a value: nothing is current, nothing leaks.
 //!

@@ -162,7 +162,7 @@ pub enum VerticalAlign {
     /// To the middle by the capitals: half-way between the top of those in the first line
     /// and the last baseline, so that “Play” and “PLAY” sit alike on buttons.
     MiddleOfCapitals,
-    /// Wherever the first baseline is so many design pixels below the block's top:
+    /// Wherever the first baseline is that many design pixels below the block's top:
     /// texts in several sizes stand on one line when they are given the same.
     FirstBaseline(f32),
 }

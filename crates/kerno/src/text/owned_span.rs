@@ -22,7 +22,7 @@ impl OwnedSpan {
         }
     }
 
-    /// Parts that one behind the other make up a text, as spans of it.
+    /// Parts that one after the other make up a text, as spans of it.
     pub(crate) fn spans<'a>(parts: &'a [Self], text: &'a str) -> Vec<Span<'a>> {
         let mut start = 0;
         let span = |part: &'a Self| {

@@ -26,7 +26,7 @@ impl Prepared {
     };
 }
 
-/// What is known of a text, as long as it is kept: long texts keep it, so that another box
+/// Prepared state of a text, as long as it is kept: long texts keep it, so that another box
 /// or a small change takes a fraction of the time; short ones are made anew as quickly.
 #[derive(Clone, Debug, Default)]
 pub(super) struct KeptPrepared(pub(super) Option<Box<Prepared>>);

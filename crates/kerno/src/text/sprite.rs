@@ -5,7 +5,7 @@ use std::ops::Range;
 use super::{Style, TextLayout};
 use crate::base::{Rect, Size};
 
-/// What stands for a sprite in a text: U+FFFC OBJECT REPLACEMENT CHARACTER.
+/// The character that stands for a sprite in a text: U+FFFC OBJECT REPLACEMENT CHARACTER.
 pub(crate) const SIGN: &str = "\u{fffc}";
 
 /// A sprite that stands in a line of text as a letter does: it takes its room, wraps,

@@ -220,7 +220,7 @@ fn packed_files_unpack_within_limits() {
     assert!(matches!(cut, Err(FontError::NotAFont(_))));
 }
 
-/// How a PCF file may be laid out.
+/// The layout of a PCF file.
 #[derive(Clone, Copy, Debug)]
 struct Order {
     big_bytes: bool,

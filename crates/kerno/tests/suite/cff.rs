@@ -67,7 +67,7 @@ fn long(value: usize) -> Vec<u8> {
     bytes
 }
 
-/// What a font is made of, for [`cff`].
+/// The parts of a font, for [`cff`].
 #[derive(Default)]
 struct Parts {
     glyphs: Vec<Vec<u8>>,

@@ -36,7 +36,7 @@ fn strike(parts: &[Part], data: &[u8], depth: u8) -> FontBuilder {
         .table(b"EBDT", ebdt)
 }
 
-/// Where a glyph's ink is at 8 pixels, and its rows of texels.
+/// The place of a glyph's ink at 8 pixels, and its rows of texels.
 fn picture(face: &Face, glyph: u16) -> (i32, i32, Vec<String>) {
     let mut rasterizer = Rasterizer::new();
     let ink = rasterizer

@@ -24,7 +24,7 @@ fn ask(atlas: &mut Atlas, face: &Face, character: char, size: f32) -> Result<Slo
     Ok(atlas.glyph(&request)?.expect("ink"))
 }
 
-/// Whether a slot still holds the picture of its glyph, and nothing around it.
+/// Returns whether a slot still holds the picture of its glyph, and nothing around it.
 fn holds(atlas: &Atlas, slot: Slot, face: &Face, character: char, size: f32) -> bool {
     let mut rasterizer = Rasterizer::new();
     let picture = rasterizer

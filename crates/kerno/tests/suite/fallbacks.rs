@@ -1,4 +1,4 @@
-//! What is shown for what a face lacks, and white space that is shown as something else.
+//! Characters that a face lacks, and white space that is shown as something else.
 
 use kerno::text::{LayoutOptions, LineHeight, Overflow, Span, TextAlign, WhiteSpace};
 use kerno::{Face, Style, TextLayout};

@@ -175,7 +175,7 @@ fn lato_gpos(left: GlyphId, right: GlyphId) -> i32 {
         .sum()
 }
 
-/// How many pairs of some characters a face kerns; each has to be as wanted.
+/// The number of pairs of some characters that a face kerns; each has to be as wanted.
 fn check_pairs(face: &Face, characters: &str, wanted: impl Fn(GlyphId, GlyphId) -> i32) -> usize {
     let glyphs: Vec<_> = characters
         .chars()

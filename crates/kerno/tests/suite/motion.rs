@@ -1,4 +1,4 @@
-//! What turns, grows and moves: against pictures drawn much larger, and from frame to frame.
+//! Turning, growing and moving: against pictures drawn much larger, and from frame to frame.
 
 use kerno::base::{Affine, Mapping};
 use kerno::draw::Scope;

@@ -318,7 +318,7 @@ fn sides(polygons: &[Vec<Corner>]) -> impl Iterator<Item = (Corner, Corner)> {
     })
 }
 
-/// How far a place is from the nearest side of polygons.
+/// The distance of a place from the nearest side of polygons.
 fn distance(polygons: &[Vec<Corner>], (x, y): Corner) -> f64 {
     let distances = sides(polygons).map(|(a, b)| {
         let (dx, dy) = (b.0 - a.0, b.1 - a.1);
@@ -329,7 +329,7 @@ fn distance(polygons: &[Vec<Corner>], (x, y): Corner) -> f64 {
     distances.fold(f64::INFINITY, f64::min)
 }
 
-/// How often polygons wind around a place.
+/// The winding number of polygons around a place.
 fn winding(polygons: &[Vec<Corner>], (x, y): Corner) -> i32 {
     let mut winding = 0;
     for (a, b) in sides(polygons) {

@@ -917,7 +917,7 @@ fn parting(before: &[i32]) -> Face {
     font.table(b"GPOS", positions).face()
 }
 
-/// Which pairs of glyphs are kerned, by how much.
+/// The pairs of glyphs that are kerned, with their distances.
 fn kerned() -> [(i32, i32, i32); 4] {
     [(1, 4, -15), (2, 5, -40), (10, 1, -25), (11, 5, 30)]
 }

@@ -215,7 +215,7 @@ fn contents(face: &Face, pixels: u16) -> Vec<(char, u16, i32, i32, u32, Vec<u8>)
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(24))]
 
-    /// What is written comes back, in both forms: every pixel and measure.
+    /// A sheet that was written is read back, in both forms: every pixel and measure.
     #[test]
     fn strikes_come_back_as_they_were_written(pixels in 5_u16..40, text in "A[ -~é«]{0,40}") {
         for face in [lato(), misaki()] {

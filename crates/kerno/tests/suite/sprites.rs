@@ -20,7 +20,7 @@ fn picture(rows: &[&str]) -> Image {
     Image::new(rows[0].len() as u32, rows.len() as u32, pixels.collect()).expect("a picture")
 }
 
-/// What is drawn on clear ground of 8 × 8, by the same letters.
+/// The picture drawn on clear ground of 8 × 8, by the same letters.
 fn drawn(atlas: &mut Atlas, draw: impl FnOnce(&mut Scope<'_>)) -> Vec<String> {
     let mut builder = FrameBuilder::new();
     draw(&mut builder.begin(atlas, Mapping::IDENTITY));

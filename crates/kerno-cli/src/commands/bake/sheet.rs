@@ -30,7 +30,7 @@ const MOST_TIMES: u32 = 4;
 /// The longest side of an enlarged page.
 const PAGE_SIDE: f32 = 4096.0;
 
-/// From so many pixels on texels are not enlarged.
+/// The number of pixels from which on texels are not enlarged.
 const LARGE: f32 = 12e6;
 
 /// A page on the sheet.

@@ -180,7 +180,7 @@ pub(super) struct AnimationEntry {
     /// … or these sprites, in this order.
     #[serde(default)]
     pub(super) frames: Vec<Spanned<String>>,
-    /// How long each frame is shown; one number for all, or one for each.
+    /// The time that each frame is shown; one number for all, or one for each.
     pub(super) seconds: Spanned<SecondsEntry>,
     #[serde(default)]
     pub(super) repeats: bool,

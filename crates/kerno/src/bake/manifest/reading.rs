@@ -81,7 +81,7 @@ pub(in crate::bake) struct SpritePlan {
 #[derive(Debug)]
 pub(in crate::bake) struct AnimationPlan {
     pub(in crate::bake) name: String,
-    /// Which sprites, and for how many seconds each.
+    /// The frames: index of the sprite, and its time in seconds.
     pub(in crate::bake) frames: Vec<(usize, f32)>,
     pub(in crate::bake) repeats: bool,
 }
@@ -201,7 +201,7 @@ pub(super) fn carries_whole_fonts(sources: &[Source]) -> bool {
         .is_some_and(|output| output.fonts == FontsEntry::Whole)
 }
 
-/// Where to write, and in which form: what the last file says that says it.
+/// The place and the form of the output: by the last file that names them.
 pub(super) fn output(path: &Path, sources: &[Source]) -> Result<(PathBuf, OutputForm), BakeError> {
     let said = sources
         .iter()

@@ -14,7 +14,7 @@ use crate::base::{line_of, parse};
 #[derive(Debug)]
 pub(super) struct Source {
     path: PathBuf,
-    /// What its paths begin at.
+    /// The folder that its paths are relative to.
     pub(super) folder: PathBuf,
     text: String,
     pub(super) entry: ManifestEntry,
@@ -113,10 +113,10 @@ fn open(path: &Path, inputs: &mut Inputs) -> Result<Source, Failed> {
     })
 }
 
-/// So many manifests may include one another in a row.
+/// The most manifests that may include one another in a row.
 const DEEPEST: usize = 32;
 
-/// Adds a file behind those that it includes; `open_files` are those on the way to
+/// Adds a file after those that it includes; `open_files` are those on the way to
 /// it.
 fn include(
     source: Source,

@@ -195,7 +195,7 @@ impl Manifest {
             (Some(prefix), []) => {
                 let found = numbered(prefix.get_ref(), names.zip(0_usize..));
                 if found.is_empty() {
-                    let problem = "no sprite has this name and a number behind it";
+                    let problem = "no sprite has this name and a number after it";
                     return refuse(prefix.span(), problem);
                 }
                 found

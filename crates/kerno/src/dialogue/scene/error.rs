@@ -20,7 +20,7 @@ pub enum SceneError {
     /// A value that the scene does not have, or of another kind; a language without texts.
     #[error("{0}")]
     Value(String),
-    /// What was saved is of another scene, or of another version.
+    /// The saved state is of another scene, or of another version.
     #[error("{0}")]
     Saved(String),
 }

@@ -1,6 +1,6 @@
 //! Scenes: files of lines with speakers, choices and jumps.
 //!
-//! What goes in: a scene file (`docs/scene.md`), a style file, string tables. What comes out:
+//! In: a scene file (`docs/scene.md`), a style file, string tables. Out:
 //! a [`Scene`], checked, that a [`ScenePlayer`] plays.
 
 mod check;

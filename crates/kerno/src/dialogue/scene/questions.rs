@@ -22,7 +22,7 @@ impl ScenePlayer {
         self.strings.languages()
     }
 
-    /// What is said in the line at hand; nothing where only choices are shown, or the scene
+    /// The speech of the line at hand; nothing where only choices are shown, or the scene
     /// is over.
     pub fn speech(&self) -> Option<&SpeechPlayer> {
         self.speech.as_ref()
@@ -86,7 +86,7 @@ impl ScenePlayer {
         self.phase == Phase::Over
     }
 
-    /// What was said so far, oldest first: the last hundred lines and answers.
+    /// The lines and answers so far, oldest first: the last hundred.
     pub fn history(&self) -> impl Iterator<Item = &Said> {
         self.history.iter()
     }

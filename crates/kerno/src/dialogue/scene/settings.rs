@@ -1,4 +1,4 @@
-//! What a game sets of a scene at work: values, the box, the language, how it is read.
+//! The settings of a scene at work: values, the box, the language, how it is read.
 
 use super::SceneError;
 use super::player::ScenePlayer;

@@ -59,7 +59,7 @@ impl ScenePlayer {
         Ok(())
     }
 
-    /// What is said in a line.
+    /// Prepares the speech of a line.
     pub(super) fn spoken(&mut self, line: &SceneLine) -> Result<Option<SpeechPlayer>, SceneError> {
         let Some(source) = &line.text else {
             return Ok(None);

@@ -1,7 +1,7 @@
 //! Quads → pixels, on the CPU.
 //!
-//! What goes in: the quads of a [`Frame`](super::Frame), the pages of their atlas, and rows
-//! of a picture. What comes out: those rows with the quads over them. A quad is drawn row by
+//! In: the quads of a [`Frame`](super::Frame), the pages of their atlas, and rows
+//! of a picture. Out: those rows with the quads over them. A quad is drawn row by
 //! row: `texture` and `gradient` make what it shows, `rows` blends it.
 
 mod curve;

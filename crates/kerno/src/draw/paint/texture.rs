@@ -74,7 +74,7 @@ impl TextureSpan {
         })
     }
 
-    /// The same span so many rows of the page further down.
+    /// The same span, moved down the page by a number of rows.
     pub(super) fn moved_down(mut self, rows: i32) -> Self {
         for way in &mut self.ways {
             way.corner += if way.axis == 1 { rows } else { 0 };
@@ -212,7 +212,7 @@ impl<const N: usize> TexelRows<N> {
             );
             texels = &self.mixed;
         }
-        // 32 bits before the point and as many behind it.
+        // 32 bits before the point and as many after it.
         let fixed = |length: f32| (f64::from(length) * 4_294_967_296.0) as i64;
         let (mut at, step) = (fixed(x - column as f32), fixed(step));
         self.row.clear();

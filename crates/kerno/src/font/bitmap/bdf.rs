@@ -46,7 +46,7 @@ impl<'a> Lines<'a> {
     }
 }
 
-/// What stands before the glyphs.
+/// The properties before the glyphs.
 #[derive(Default)]
 struct Header {
     family: Option<String>,

@@ -72,14 +72,14 @@ pub(in crate::font) fn open_type(
     Ok(assemble([0, 1, 0, 0], &all))
 }
 
-/// A measure of a font of so many units per em, in units of its strike.
+/// A measure of a font with a number of units per em, in units of its strike.
 pub(super) fn rescaled(measure: i16, units_per_em: u32, pixels: u16) -> [u8; 2] {
     let units = f32::from(pixels) * UNITS as f32;
     let value = f32::from(measure) * units / units_per_em as f32;
     (value.round() as i16).to_be_bytes()
 }
 
-/// What is shown for a missing character where the font names no glyph for it.
+/// The picture of a missing character where the font names no glyph for it.
 fn hollow_box(strike: &Strike) -> StrikeGlyph {
     let (width, height) = (
         (strike.pixels / 2).clamp(1, 8),

@@ -1,4 +1,4 @@
-//! What the codes of a bitmap font stand for (X Logical Font Description, the fields
+//! The meaning of the codes of a bitmap font (X Logical Font Description, the fields
 //! `CHARSET_REGISTRY` and `CHARSET_ENCODING`).
 
 use crate::font::encodings::{
@@ -20,7 +20,7 @@ pub(super) enum Charset {
     /// VISCII 1.1 (RFC 1456).
     Viscii,
     /// Rows and columns of 94 each, which are two bytes of an encoding with their high bits
-    /// set, behind another byte where there is one (EUC).
+    /// set, after another byte where there is one (EUC).
     Rows(&'static Encoding, Option<u8>),
     /// Two bytes as an encoding has them.
     Pairs(&'static Encoding),

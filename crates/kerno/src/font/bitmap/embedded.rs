@@ -17,7 +17,7 @@ pub(super) struct Strikes<'a> {
     count: usize,
 }
 
-/// How big a glyph's bitmap is and where it goes (OpenType `EBDT`,
+/// The size and the place of a glyph's bitmap (OpenType `EBDT`,
 /// its small glyph metrics; the big ones say the same about level text).
 #[derive(Clone, Copy)]
 struct Metrics {
@@ -28,7 +28,7 @@ struct Metrics {
     advance: u8,
 }
 
-/// Where the bitmap of a glyph is.
+/// The place of the bitmap of a glyph.
 struct Place {
     image_format: u16,
     at: usize,
@@ -137,7 +137,7 @@ impl<'a> Strikes<'a> {
         })
     }
 
-    /// Where the bitmap of every glyph is, by the index subtables of a strike
+    /// The places of the bitmaps of all glyphs, by the index subtables of a strike
     /// (OpenType `EBLC`). Where two speak of a glyph, the first one counts.
     fn places(&self, record: usize, glyphs: u16) -> Result<Vec<Option<Place>>, FontError> {
         let eblc = &self.places;
@@ -214,7 +214,7 @@ impl<'a> Strikes<'a> {
                     }
                 }
             }
-            // Format 8 has a byte of padding behind its metrics.
+            // Format 8 has a byte of padding after its metrics.
             8 => self.parts(places, at + 1, end, left, into)?,
             _ => self.parts(places, at, end, left, into)?,
         }
@@ -336,7 +336,7 @@ impl<'a> ColorBitmaps<'a> {
     }
 }
 
-/// A pixel of so many bits as a byte: as much of 255 as it is of its largest.
+/// A pixel with a number of bits as a byte: as much of 255 as it is of its largest.
 fn level(data: &[u8], bit: usize, bits: usize) -> u8 {
     let largest = (1_u16 << bits) - 1;
     let value = u16::from(data[bit / 8]) >> (8 - bits - bit % 8) & largest;

@@ -13,21 +13,21 @@ use flate2::read::GzDecoder;
 use std::io::Read;
 use std::sync::Arc;
 
-/// What kind of bitmap font some bytes are.
+/// The formats of bitmap fonts.
 pub(in crate::font) enum Format {
     Bdf,
     Pcf,
     Psf,
 }
 
-/// How a font file is packed as a whole.
+/// The ways in which a font file is packed as a whole.
 pub(in crate::font) enum Packing {
     Woff,
     Woff2,
     Gzip,
 }
 
-/// How some bytes are packed; `None` where they are not.
+/// The packing of some bytes; `None` if they are not packed.
 pub(in crate::font) fn packing_of(bytes: &[u8]) -> Option<Packing> {
     if bytes.starts_with(b"wOFF") {
         return Some(Packing::Woff);
@@ -56,7 +56,7 @@ pub(in crate::font) struct StrikeFont {
     pub(in crate::font) pixels: u16,
     /// Its glyphs, where they have colours or soft edges.
     pub(in crate::font) pictures: Option<Arc<GlyphPictures>>,
-    /// What is to be said of it.
+    /// A remark on it.
     pub(in crate::font) note: Option<&'static str>,
 }
 

@@ -1,6 +1,6 @@
 //! Bitmap fonts: BDF, PCF, console fonts (PSF), and strikes inside OpenType fonts.
 //!
-//! What goes in: the bytes of such a file. What comes out: an OpenType font whose
+//! In: the bytes of such a file. Out: an OpenType font whose
 //! outlines are the pixels' squares, so that everything else works as with any
 //! face: at the strike's own size, and at its whole multiples, the rasteriser
 //! gives back the very pixels, and [`Face::crisp_size`](super::Face::crisp_size)

@@ -34,7 +34,7 @@ mod format {
 /// The largest side of a glyph and of the em, in pixels.
 const LARGEST: i32 = 255;
 
-/// A table behind its format word, in the byte order that it states.
+/// A table after its format word, in the byte order that it states.
 struct PcfTable<'a> {
     table: Table<'a>,
     format: u32,

@@ -12,9 +12,9 @@ pub(super) const MAGIC_2: [u8; 4] = [0x72, 0xb5, 0x4a, 0x86];
 const HAS_512: u8 = 0x01;
 const HAS_TABLE: u8 = 0x02 | 0x04;
 
-/// What both headers say.
+/// The fields that both headers have.
 struct Header {
-    /// Where the bitmaps start.
+    /// The byte at which the bitmaps start.
     start: usize,
     count: usize,
     width: u16,

@@ -17,7 +17,7 @@ pub(in crate::font) struct Strike {
     pub(in crate::font) missing: Missing,
 }
 
-/// What stands for characters that a strike lacks.
+/// The stand-in for characters that a strike lacks.
 #[derive(Clone, Copy, PartialEq)]
 pub(in crate::font) enum Missing {
     /// A box, made up: the font names no glyph.
@@ -41,7 +41,7 @@ pub(in crate::font) struct StrikeGlyph {
     /// Rows from the top, each of whole bytes, the leftmost pixel in the highest
     /// bit.
     pub(in crate::font) bits: Vec<u8>,
-    /// How much ink each pixel has, a byte each, where it is not all or nothing;
+    /// The ink of each pixel, a byte each, where it is not all or nothing;
     /// empty where it is.
     pub(in crate::font) levels: Vec<u8>,
 }
@@ -81,7 +81,7 @@ impl StrikeGlyph {
         }
     }
 
-    /// How much ink a pixel has.
+    /// The ink of a pixel.
     pub(in crate::font) fn level(&self, x: u16, y: u16) -> u8 {
         let at = usize::from(y) * usize::from(self.width) + usize::from(x);
         match self.levels.get(at) {

@@ -21,7 +21,7 @@ pub(in crate::font) struct ColorLayers {
     pub(super) variations: Option<ItemVariations>,
 }
 
-/// What paints need to know of a font beside the table itself.
+/// The parts of a font that paints need beside the table itself.
 #[derive(Clone, Copy)]
 pub(in crate::font) struct Paints<'a> {
     pub(in crate::font) colr: Table<'a>,
@@ -116,7 +116,7 @@ impl ColorLayers {
         Some((colr.u16(at + 2).ok()?, colr.u16(at + 4).ok()?))
     }
 
-    /// Where the paint of a glyph of version 1 is.
+    /// The place of the paint of a glyph of version 1.
     pub(super) fn paint_of(&self, colr: &Table<'_>, glyph: GlyphId) -> Option<usize> {
         if self.glyphs == 0 {
             return None;
@@ -171,7 +171,7 @@ impl ColorLayers {
         Ok(Some(sides))
     }
 
-    /// How much a number of a paint grows along the axes, in its own units.
+    /// The change of a number of a paint along the axes, in its own units.
     pub(super) fn growth(&self, bytes: &[u8], base: u32, index: usize) -> f32 {
         let variations = self.variations.as_ref().filter(|_| base != u32::MAX);
         variations.map_or(0.0, |variations| {

@@ -8,7 +8,7 @@ pub(crate) struct ColorLine {
     stops: Vec<(f32, [f32; 4])>,
 }
 
-/// What lies beyond the ends of a colour line.
+/// The colours beyond the ends of a colour line.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub(crate) enum Extend {
     /// The colour of the nearest end.

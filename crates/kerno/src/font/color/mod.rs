@@ -1,6 +1,6 @@
 //! Colour glyphs: `COLR` and `CPAL` → what is painted, step by step; `CBDT` and `sbix` → a PNG.
 //!
-//! What goes in: the tables and a glyph. What comes out: steps in font units (y up) with the
+//! In: the tables and a glyph. Out: steps in font units (y up) with the
 //! palette's colours in them (`paint`, `steps`), or the bytes of a picture at one of the sizes
 //! that the font has (`strikes`). Nothing is drawn here.
 

@@ -10,7 +10,7 @@ use crate::base::{Affine, Offset, Point};
 use crate::font::{FontError, GlyphId};
 
 impl ColorLayers {
-    /// What paints a glyph; nothing for one without colours.
+    /// The steps that paint a glyph; nothing for one without colours.
     pub(in crate::font) fn glyph(
         &self,
         paints: &Paints<'_>,

@@ -1,10 +1,10 @@
-//! What paints a colour glyph, step by step.
+//! The steps that paint a colour glyph.
 
 use super::ColorLine;
 use crate::base::{Affine, Point};
 use crate::font::GlyphId;
 
-/// What paints a colour glyph, in font units, y up.
+/// The steps that paint a colour glyph, in font units, y up.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct ColorGlyph {
     pub(crate) steps: Vec<PaintStep>,
@@ -44,9 +44,9 @@ impl ColorGlyph {
 /// One step.
 #[derive(Clone, Debug)]
 pub(crate) enum PaintStep {
-    /// What follows is seen in the shape of a glyph alone, up to its end.
+    /// Limits all steps up to its end to the shape of a glyph.
     Clip { glyph: GlyphId, place: Affine },
-    /// What follows is seen in a box alone, up to its end: left, bottom, right, top.
+    /// Limits all steps up to its end to a box: left, bottom, right, top.
     ClipBox { sides: [f32; 4], place: Affine },
     /// The end of what the last clip that has none yet is for.
     EndClip,
@@ -58,7 +58,7 @@ pub(crate) enum PaintStep {
     Fill(Brush),
 }
 
-/// What paints.
+/// The source of colour for a filled shape.
 #[derive(Clone, Debug, PartialEq)]
 pub(crate) enum Brush {
     /// Red, green, blue, alpha from 0 to 1, multiplied by alpha.
@@ -145,7 +145,7 @@ fn radial(centers: [Point; 2], radii: [f32; 2], x: f32, y: f32) -> Option<f32> {
     [high, low].into_iter().find(is_circle).map(|t| t as f32)
 }
 
-/// How a picture is laid over another one (CSS Compositing and Blending).
+/// The mode in which a picture is laid over another one (CSS Compositing and Blending).
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum CompositeMode {
     Clear,

@@ -5,7 +5,7 @@ use crate::font::table::Table;
 use crate::font::tables::Directory;
 use crate::font::{FontError, GlyphId};
 
-/// Where the pictures of a font are.
+/// The places of the pictures of a font.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(in crate::font) enum ColorStrikes {
     /// `CBDT`, and `CBLC` that says where in it.

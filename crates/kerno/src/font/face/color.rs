@@ -1,4 +1,4 @@
-//! What a face knows of glyphs in colours.
+//! Glyphs in colours: questions to a face.
 
 use super::{Face, Setting};
 use crate::base::{Affine, Color, Point};
@@ -19,12 +19,12 @@ pub(in crate::font) struct FaceColors {
     layers: Option<ColorLayers>,
     palettes: Option<Palettes>,
     strikes: Option<ColorStrikes>,
-    /// What is known of glyphs that were asked for: 1 no colours, 2 colours, 3 the text's
+    /// The kinds of glyphs that were asked for: 1 no colours, 2 colours, 3 the text's
     /// colour among them.
     kinds: LazyCells,
 }
 
-/// How a glyph has its colour.
+/// The source of a glyph's colours.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum GlyphColors {
     /// It takes the colour of the text.
@@ -124,7 +124,7 @@ impl Face {
         self.0.directory.table(&self.0.bytes, tag)
     }
 
-    /// What paints a glyph, with the colour of the text; nothing for one that no paint is for.
+    /// The steps that paint a glyph, with the colour of the text; nothing for a glyph without paint.
     pub(crate) fn painted(
         &self,
         glyph: GlyphId,

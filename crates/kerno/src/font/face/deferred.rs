@@ -16,11 +16,11 @@ pub(in crate::font) struct Opened {
     deferred: Option<Deferred>,
 }
 
-/// What has to be done before anything is known of a face.
+/// The work to be done before anything is known of a face.
 pub(super) struct Deferred {
     pub(super) work: Work,
     pub(super) bytes: SharedBytes,
-    /// Which face of the file.
+    /// The index of the face in the file.
     pub(super) face: u32,
     pub(super) limits: Limits,
 }
@@ -30,7 +30,7 @@ pub(super) enum Work {
     Unpack(Packing),
     /// An OpenType font is to be made of a bitmap font.
     Bitmap,
-    /// Or of a strike inside an OpenType font, of so many pixels to the em.
+    /// Or of a strike inside an OpenType font, by its pixels per em.
     Strike(u16),
 }
 
@@ -118,7 +118,7 @@ impl Deferred {
 }
 
 impl FaceData {
-    /// What stands for a font that turned out to be damaged: without any glyph, and with
+    /// A stand-in for a font that turned out to be damaged: without any glyph, and with
     /// the error for all that can tell it.
     fn unusable(error: FontError) -> Self {
         let empty = FaceData::of_strike(empty_font(), &Limits::default(), None);
@@ -133,7 +133,7 @@ impl Face {
     /// made over when something is first asked of the face, which takes some
     /// milliseconds, or here. Of a face of another kind nothing is put off.
     ///
-    /// Where such a font is damaged, the face has no glyphs, and all that can fail fails:
+    /// If such a font is damaged, the face has no glyphs, and all that can fail fails:
     /// outlines, bounds and layouts. The functions that read files prepare the face.
     ///
     /// # Errors

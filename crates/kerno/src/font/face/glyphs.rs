@@ -1,4 +1,4 @@
-//! What a face knows of each glyph: its character and name, its measures, its
+//! Glyphs of a face: their characters and names, their measures, their
 //! outline.
 
 use std::convert::Infallible;
@@ -38,7 +38,7 @@ impl Face {
             .flat_map(|map| map.characters(&self.0.bytes))
     }
 
-    /// The glyph for a character with a variation selector behind it, where the
+    /// The glyph for a character with a variation selector after it, where the
     /// face knows the sequence (`cmap` format 14).
     pub fn variant_glyph(&self, character: char, selector: char) -> Option<GlyphId> {
         let map = self.0.char_map.as_ref()?;

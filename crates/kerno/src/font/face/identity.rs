@@ -1,4 +1,4 @@
-//! Which faces are one and the same.
+//! The identity of faces.
 
 use xxhash_rust::xxh3::Xxh3;
 

@@ -58,7 +58,7 @@ impl GlyphId {
 #[derive(Clone)]
 pub struct Face(pub(in crate::font) Arc<Opened>);
 
-/// What opening a face has learned. Ranges and numbers only: the tables stay
+/// The data of an open face. Ranges and numbers only: the tables stay
 /// in `bytes` and are read when asked for.
 pub(in crate::font) struct FaceData {
     pub(super) bytes: SharedBytes,
@@ -72,13 +72,13 @@ pub(in crate::font) struct FaceData {
     pub(super) kern: KernPairs,
     pub(super) layout: LayoutTables,
     pub(super) notes: Vec<FaceNote>,
-    /// Which face of the file.
+    /// The index of the face in the file.
     pub(super) index: u32,
-    /// Where each axis is, from -1 to 1.
+    /// The position of each axis, from -1 to 1.
     pub(super) places: Vec<f32>,
-    /// What follows from that, where it is not the default.
+    /// The variation at those positions, if they are not the default.
     pub(super) variation: Option<Variation>,
-    /// Where the pixels come from that the outlines are squares of.
+    /// The bitmap strike whose pixels the outlines are made of.
     pub(super) strike: Option<StrikeOrigin>,
     pub(super) synthesis: Synthesis,
     /// Glyphs in colours.
@@ -89,17 +89,17 @@ pub(in crate::font) struct FaceData {
     pub(super) boxes: LazyCells,
     /// True if the contours of a glyph overlap, of those that were asked for: 1 no, 2 yes.
     pub(super) overlaps: LazyCells,
-    /// What is wrong with all of the font, where that was found out late.
+    /// A fault of the whole font, if one was found late.
     pub(super) fault: Option<Arc<FontError>>,
-    /// What [`Face::pixels_per_em`] found.
+    /// The answer of [`Face::pixels_per_em`].
     pub(in crate::font) grid: OnceLock<Option<f32>>,
     /// Heights that its letters share, once they were asked for.
     pub(in crate::font) zones: OnceLock<Vec<AlignmentZone>>,
-    /// What [`Face::id`] found, or the pack said.
+    /// The answer of [`Face::id`], or the id from a pack.
     pub(super) id: OnceLock<FaceId>,
 }
 
-/// What a face can be opened with.
+/// Options for opening a face.
 #[derive(Default)]
 pub(super) struct Setting {
     /// Each axis from -1 to 1; at their defaults where there are none.
@@ -109,7 +109,7 @@ pub(super) struct Setting {
     pub(super) palette: PaletteChoice,
 }
 
-/// Where the outlines are.
+/// The source of the outlines.
 pub(super) enum Outlines {
     TrueType(GlyphLocations),
     PostScript(Box<CffOutlines>),

@@ -1,4 +1,4 @@
-//! What a face is made of, to be kept and opened again.
+//! The parts of a face, to be kept and opened again.
 
 use std::sync::Arc;
 
@@ -13,9 +13,9 @@ use crate::font::{FontError, GlyphPictures, Synthesis};
 pub(crate) struct FaceParts {
     /// An OpenType font, or a collection of them.
     pub(crate) bytes: SharedBytes,
-    /// Which face of it.
+    /// The index of the face in the file.
     pub(crate) index: u32,
-    /// Where each axis of a variable font is, from -1 to 1.
+    /// The position of each axis of a variable font, from -1 to 1.
     pub(crate) places: Vec<f32>,
     pub(crate) synthesis: Synthesis,
     /// The palette of a colour font, and entries with another colour.

@@ -1,4 +1,4 @@
-//! What shaping asks of a face.
+//! Shaping: questions to a face.
 
 use std::collections::BTreeSet;
 use std::sync::Arc;
@@ -49,7 +49,7 @@ impl Face {
         layout.flatten_marks(row);
     }
 
-    /// What shaping does to a letter before another one, or at the end of a text: both
+    /// The effect of shaping on a letter before another one, or at the end of a text: both
     /// glyphs of single characters that are no marks and join nothing.
     #[inline]
     pub(crate) fn neighbours(

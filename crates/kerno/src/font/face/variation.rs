@@ -31,7 +31,7 @@ pub struct NamedInstance {
     pub settings: Vec<(Tag, f32)>,
 }
 
-/// How a face differs from the default of its variable font.
+/// The differences of a face from the default of its variable font.
 pub(super) struct Variation {
     pub(super) glyphs: Option<GlyphVariations>,
     pub(super) advances: Option<ItemVariations>,
@@ -108,7 +108,7 @@ impl Face {
         self.reopened(Some(places), data.synthesis)
     }
 
-    /// How much wider the advance is than that of the default, by `HVAR` or, in
+    /// The difference of the advance from that of the default, by `HVAR` or, in
     /// a font without, by the phantom points.
     pub(super) fn advance_growth(
         &self,

@@ -1,4 +1,4 @@
-//! Which lookups a text goes through: by script, language and features.
+//! The lookups that a text goes through: by script, language and features.
 
 use std::collections::BTreeSet;
 use std::convert::Infallible;
@@ -28,7 +28,7 @@ pub(crate) struct Feature {
     pub(crate) stage: u8,
 }
 
-/// What lookups are chosen for.
+/// The properties of a text that lookups are chosen by.
 #[derive(Clone, Debug, Default, PartialEq, Eq)]
 pub(crate) struct TextKind {
     /// Script tags, the first that the font knows counts.
@@ -103,7 +103,7 @@ pub(crate) struct ChosenLookups {
     keeps_joiners: bool,
     /// True if `GPOS` stands marks on bases.
     pub(crate) has_marks: bool,
-    /// What becomes of neighbours that were asked for.
+    /// The effects on neighbours that were asked for.
     pub(super) known_neighbours: PairCache,
 }
 
@@ -122,9 +122,9 @@ pub(in crate::font) struct LayoutTables {
     pub(super) definitions: Definitions,
     pub(super) substitutions: Lookups,
     pub(super) positions: Lookups,
-    /// What `GDEF` says of each glyph that was asked for.
+    /// The class in `GDEF` of each glyph that was asked for.
     pub(super) classes: GlyphClasses,
-    /// How positions move with the axes, where any is not at its default.
+    /// The variations of positions along the axes, if any axis is not at its default.
     variation: Option<ItemVariations>,
     /// Each axis from -1 to 1.
     places: Vec<f32>,
@@ -143,7 +143,7 @@ struct Through<'a> {
     apply: Apply,
 }
 
-/// So many kinds of text are remembered: a game has few.
+/// The most kinds of text that are remembered: a game has few.
 const MOST_KINDS: usize = 64;
 
 impl LayoutTables {
@@ -167,7 +167,7 @@ impl LayoutTables {
         })
     }
 
-    /// What the axes of the font add to numbers.
+    /// The additions of the axes of the font to numbers.
     pub(super) fn varied<'a>(&'a self, bytes: &'a [u8]) -> Varied<'a> {
         (bytes, self.variation.as_ref())
     }
@@ -500,7 +500,7 @@ fn merge(lookups: &mut Vec<Chosen>) {
 /// The most sets of conditions that are looked through, and conditions in a set.
 const MOST_SETS: usize = 1024;
 
-/// Where the features are that take the place of others with the axes at `places`
+/// The place of the features that replace others with the axes at `places`
 /// (OpenType, “Feature Variations Table”): those of the first set of conditions that
 /// hold.
 fn alternates(table: &[u8], places: &[f32]) -> Option<usize> {
@@ -539,7 +539,7 @@ fn alternate(table: &[u8], alternates: usize, feature: u16) -> Option<usize> {
     Some(alternates + long(table, record + 2)? as usize)
 }
 
-/// Where the language system of a text is (OpenType, “Script List Table”).
+/// The place of the language system of a text (OpenType, “Script List Table”).
 fn language_system(table: &[u8], key: &TextKind) -> Option<usize> {
     let scripts = usize::from(word(table, 4)?);
     let record_of = |list: usize, tag: Tag| {
@@ -554,7 +554,7 @@ fn language_system(table: &[u8], key: &TextKind) -> Option<usize> {
             .chain([Tag::new(b"DFLT"), Tag::new(b"dflt"), Tag::new(b"latn")]);
     let mut known = tags.filter_map(|tag| record_of(scripts, tag));
     let script = scripts + usize::from(word(table, known.next()? + 4)?);
-    // The list of languages begins behind the default one's offset.
+    // The list of languages begins after the default one's offset.
     let own = key.language.and_then(|tag| record_of(script + 2, tag));
     if let Some(record) = own {
         return Some(script + usize::from(word(table, record + 4)?));

@@ -1,4 +1,4 @@
-//! Which glyphs a text may turn into.
+//! The glyphs that a text may turn into.
 
 use std::collections::BTreeSet;
 
@@ -13,7 +13,7 @@ const USUAL: [&[u8; 4]; 16] = [
     b"mset", b"ljmo", b"vjmo", b"tjmo", b"ltra", b"rtla",
 ];
 
-/// How often what has been added is looked through again.
+/// The most rounds in which added glyphs are looked through again.
 const ROUNDS: usize = 16;
 
 /// Steps of reading for each byte of the table, whatever it claims of itself, and at least.
@@ -100,7 +100,7 @@ fn usual_lookups(table: &[u8], work: &mut usize) -> Option<BTreeSet<u16>> {
     Some(usual)
 }
 
-/// What a subtable makes of some glyphs.
+/// The glyphs that a subtable makes of some glyphs.
 fn outputs(
     table: &[u8],
     kind: u16,

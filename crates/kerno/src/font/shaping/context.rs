@@ -10,10 +10,10 @@ use crate::font::table::word;
 /// The longest sequence that is matched.
 const LONGEST: usize = 64;
 
-/// How deep lookups may nest.
+/// The greatest depth of nested lookups.
 const DEEPEST: u8 = 8;
 
-/// What a glyph of a sequence is compared with.
+/// The criterion that a glyph of a sequence is compared with.
 #[derive(Clone, Copy)]
 enum Wanted {
     Glyph,
@@ -83,7 +83,7 @@ pub(super) fn may_match(
     found.is_some()
 }
 
-/// So many rules are asked before they are tried on a text.
+/// The most rules that are asked before they are tried on a text.
 const MOST_ASKED: usize = 4096;
 
 /// The first outcome among the rules of a contextual subtable that begin with a glyph.
@@ -273,7 +273,7 @@ fn apply_records(
         }
         let length = row.glyphs.len();
         nested(with, row, place, lookup);
-        // What has grown or shrunk moves all behind it.
+        // What has grown or shrunk moves all after it.
         let change = row.glyphs.len() as isize - length as isize;
         if change != 0 {
             let moved = |at: usize| at.saturating_add_signed(change).max(place + 1);

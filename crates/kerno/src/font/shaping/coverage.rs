@@ -65,7 +65,7 @@ pub(in crate::font) fn class_of(table: &[u8], glyph: GlyphId) -> u16 {
     class().unwrap_or(0)
 }
 
-/// Where in an array of records, sorted by the glyph that each begins with, the
+/// The index in an array of records, sorted by the glyph that each begins with, of the
 /// one for a glyph is.
 pub(in crate::font) fn find_glyph(
     table: &[u8],
@@ -87,7 +87,7 @@ pub(in crate::font) fn find_glyph(
     None
 }
 
-/// Where the range record (first, last, value) that holds a glyph is.
+/// The range record (first, last, value) that holds a glyph.
 fn find_range(table: &[u8], start: usize, count: usize, glyph: GlyphId) -> Option<usize> {
     let (mut low, mut high) = (0, count);
     while low < high {

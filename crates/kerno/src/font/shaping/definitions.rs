@@ -7,7 +7,7 @@ use crate::font::GlyphId;
 use crate::font::lazy_pages::LazyPages;
 use crate::font::table::{long, word};
 
-/// Where the parts of `GDEF` are in the file.
+/// The places of the parts of `GDEF` in the file.
 #[derive(Clone, Debug, Default)]
 pub(in crate::font) struct Definitions {
     classes: Option<Range<usize>>,
@@ -47,7 +47,7 @@ impl Definitions {
         table.map_or(0, |table| class_of(table, glyph))
     }
 
-    /// Which marks attach to it, by the font's own numbers.
+    /// The class of a mark that attaches, by the font's own numbers.
     fn mark_class(&self, bytes: &[u8], glyph: GlyphId) -> u16 {
         let table = self.mark_classes.clone().and_then(|range| bytes.get(range));
         table.map_or(0, |table| class_of(table, glyph))

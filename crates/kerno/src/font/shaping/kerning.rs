@@ -1,4 +1,4 @@
-//! What two glyphs alone are kerned by, for those that ask without a text.
+//! Kerning of two glyphs alone, for callers that ask without a text.
 
 use super::chosen::{ChosenLookups, Feature, LayoutTables, TextKind};
 use super::lookup::{Kind, Lookup};
@@ -60,7 +60,7 @@ impl LayoutTables {
         Some(lookups.any(|lookup| lookup.may_begin(left)))
     }
 
-    /// What lookups of pairs add to the advance of the first of two neighbours; `None`
+    /// The sum that lookups of pairs add to the advance of the first of two neighbours; `None`
     /// where it is the table `kern` that counts.
     pub(in crate::font) fn pair(&self, bytes: &[u8], left: GlyphId, right: GlyphId) -> Option<i32> {
         let (table, lookups) = self.pair_lookups(bytes)?;

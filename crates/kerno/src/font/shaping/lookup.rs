@@ -11,14 +11,14 @@ use crate::font::lazy_cells::PairCache;
 use crate::font::table::{long, word};
 use crate::font::tables::ItemVariations;
 
-/// Which table a lookup is of.
+/// The table of a lookup.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Kind {
     Substitution,
     Positioning,
 }
 
-/// A lookup (OpenType, “Lookup Table”), its subtables behind their extensions.
+/// A lookup (OpenType, “Lookup Table”), its subtables after their extensions.
 #[derive(Debug)]
 pub(super) struct Lookup {
     pub(super) kind: u16,
@@ -28,14 +28,14 @@ pub(super) struct Lookup {
     pub(super) subtables: Vec<Subtable>,
     /// The glyphs that it may begin with; none where that is not known beforehand.
     covered: Option<GlyphSet>,
-    /// What is known of pairs: what one does, whether a ligature begins with it.
+    /// Facts about pairs: the effect of one, whether a ligature begins with it.
     pub(super) pairs: PairCache,
 }
 
 /// A subtable of a lookup.
 #[derive(Debug)]
 pub(super) struct Subtable {
-    /// Where it is in its table.
+    /// The byte of its table at which it starts.
     pub(super) at: usize,
     /// The glyphs that it may begin with; none where the set would be large.
     covered: Option<GlyphSet>,
@@ -216,7 +216,7 @@ fn chained_kind(kind: Kind) -> u16 {
     }
 }
 
-/// Where the coverage is of the glyphs that a subtable may begin with.
+/// The place of the coverage of the glyphs that a subtable may begin with.
 fn coverage_of(table: &[u8], kind: Kind, lookup: u16, at: usize) -> Option<usize> {
     let format = word(table, at)?;
     let chained = chained_kind(kind);
@@ -271,7 +271,7 @@ impl Lookups {
     }
 }
 
-/// What a lookup is applied with.
+/// The context in which a lookup is applied.
 #[derive(Clone, Copy)]
 pub(super) struct Applied<'a> {
     /// The whole font, for `GDEF`.
@@ -286,7 +286,7 @@ pub(super) struct Applied<'a> {
     pub(super) kind: Kind,
     /// True if joiners are not passed over while something is matched.
     pub(super) keeps_joiners: bool,
-    /// Which glyphs it may touch.
+    /// A mask of the glyphs that it may touch.
     pub(super) mask: u32,
     /// The value of the feature: which one of several alternates.
     pub(super) value: u16,
@@ -297,11 +297,11 @@ pub(super) struct Applied<'a> {
     pub(super) apply: Apply,
 }
 
-/// What applies a lookup at a glyph.
+/// A function that applies a lookup at a glyph.
 pub(super) type Apply = fn(&Applied<'_>, &mut GlyphRow, usize) -> Option<usize>;
 
 impl Applied<'_> {
-    /// What the axes of the font add to numbers.
+    /// The additions of the axes of the font to numbers.
     pub(super) fn varied(&self) -> Varied<'_> {
         (self.font, self.variation)
     }

@@ -1,7 +1,7 @@
 //! OpenType Layout: the lookups of `GSUB` and `GPOS` on a row of glyphs.
 //!
-//! What goes in: glyphs in reading order and the features that are wanted. What
-//! comes out: other glyphs, and where they stand, in font units. Which features a
+//! In: glyphs in reading order and the features that are wanted. Out:
+//! other glyphs, and where they stand, in font units. Which features a
 //! script wants, and what text is, is not known here.
 
 mod chosen;

@@ -9,16 +9,16 @@ use super::row::{RowGlyph, class};
 use super::substitute::begins;
 use crate::font::GlyphId;
 
-/// What becomes of a glyph that stands before another one, or at the end of a text.
+/// The effect on a glyph that stands before another one, or at the end of a text.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Neighbours {
-    /// Nothing, but that its advance grows by so many font units.
+    /// Nothing, but that its advance grows by that many font units.
     Kerned(i16),
     /// More, or it depends on what stands around the two.
     Shaped,
 }
 
-/// What is kept of two neighbours: with the units in the lower half; ...
+/// Kept facts about two neighbours: with the units in the lower half; ...
 const KERNED: u32 = 1 << 16;
 /// ... or this.
 const SHAPED: u32 = 2 << 16;
@@ -26,7 +26,7 @@ const SHAPED: u32 = 2 << 16;
 /// The most ligatures that are asked about two neighbours.
 const MOST_STEPS: usize = 1 << 16;
 
-/// So many subtables are asked about two neighbours; past that text goes through the lookups,
+/// The most subtables that are asked about two neighbours; past that text goes through the lookups,
 /// whose steps are counted.
 const MOST_SUBTABLES: usize = 1 << 13;
 
@@ -34,7 +34,7 @@ const MOST_SUBTABLES: usize = 1 << 13;
 const NOTHING: u16 = u16::MAX;
 
 impl ChosenLookups {
-    /// What becomes of a glyph before another, found by `find` where that is not known.
+    /// The effect on a glyph before another, found by `find` where that is not known.
     #[inline]
     pub(in crate::font) fn neighbours(
         &self,
@@ -55,7 +55,7 @@ impl ChosenLookups {
 }
 
 impl LayoutTables {
-    /// What the chosen lookups do to a letter before another one, both of them glyphs of
+    /// The effect of the chosen lookups on a letter before another one, both of them glyphs of
     /// single characters that are no marks and join nothing.
     pub(in crate::font) fn find_neighbours(
         &self,

@@ -46,7 +46,7 @@ fn single(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) ->
     Some(at + 1)
 }
 
-/// What a subtable of pairs says of one: where its values are in the subtable, what
+/// The record of one pair in a subtable of pairs: where its values are in the subtable, what
 /// their tables for devices count from, and the formats of the first and the second.
 struct PairValues {
     at: usize,
@@ -93,15 +93,15 @@ impl PairValues {
     /// The values of both glyphs.
     fn read(&self, subtable: &[u8], varied: Varied<'_>) -> Option<[Value; 2]> {
         let [first, second] = self.formats;
-        let behind = self.at + value_size(first);
+        let after = self.at + value_size(first);
         Some([
             Value::read(subtable, self.base, self.at, first, varied)?,
-            Value::read(subtable, self.base, behind, second, varied)?,
+            Value::read(subtable, self.base, after, second, varied)?,
         ])
     }
 }
 
-/// What is kept of a pair: that no subtable knows it, ...
+/// The kept value of a pair that no subtable knows; ...
 const NO_PAIR: u32 = 1;
 /// ... that it changes the advance of its first glyph by the number in the lower half
 /// and nothing else, ...
@@ -151,7 +151,7 @@ pub(super) fn apply_pairs(
     }
 }
 
-/// What is to be kept of a pair, by the first subtable that knows it.
+/// The value to be kept of a pair, by the first subtable that knows it.
 fn kept(lookup: &Lookup, table: &[u8], varied: Varied<'_>, left: GlyphId, right: GlyphId) -> u32 {
     let Some((value, moves_second)) = first_value(lookup, table, varied, left, right) else {
         return NO_PAIR;
@@ -163,7 +163,7 @@ fn kept(lookup: &Lookup, table: &[u8], varied: Varied<'_>, left: GlyphId, right:
     }
 }
 
-/// What a lookup does to the first glyph of a pair, and whether it does anything to the
+/// The effect of a lookup on the first glyph of a pair, and whether it does anything to the
 /// second, by the first subtable that knows them.
 fn first_value(
     lookup: &Lookup,
@@ -180,7 +180,7 @@ fn first_value(
     Some((value, found.formats[1] != 0))
 }
 
-/// What a lookup of pairs adds to the advance of the first of two neighbours, where it
+/// The number that a lookup of pairs adds to the advance of the first of two neighbours, if it
 /// does nothing else to them.
 pub(super) fn sole_advance(
     lookup: &Lookup,
@@ -197,7 +197,7 @@ pub(super) fn sole_advance(
     }
 }
 
-/// What a lookup of pairs adds to the advance of the first of two neighbours.
+/// The number that a lookup of pairs adds to the advance of the first of two neighbours.
 pub(super) fn pair_advance(
     lookup: &Lookup,
     table: &[u8],
@@ -254,7 +254,7 @@ fn anchor(with: &Applied<'_>, at: usize) -> Option<(i32, i32)> {
     Some((number(2, 6)?, number(4, 8)?))
 }
 
-/// The anchor behind an offset from `from`; none where the offset is 0.
+/// The anchor after an offset from `from`; none where the offset is 0.
 fn anchor_at(with: &Applied<'_>, from: usize, place: usize) -> Option<(i32, i32)> {
     match usize::from(word(with.table, place)?) {
         0 => None,
@@ -376,7 +376,7 @@ fn base_before(row: &GlyphRow, at: usize) -> Option<usize> {
         .rposition(|glyph| !glyph.is_mark() && !glyph.is_joiner() && !glyph.is_non_joiner())
 }
 
-/// Of glyphs that one was taken apart into, the first: marks behind them stand on that one,
+/// Of glyphs that one was taken apart into, the first: marks after them stand on that one,
 /// unless a mark stands between the parts.
 fn first_part(row: &GlyphRow, mut base: usize) -> usize {
     while let Some([before, glyph]) = base.checked_sub(1).and_then(|at| row.glyphs.get(at..=base)) {

@@ -4,7 +4,7 @@ use std::cell::Cell;
 
 use crate::font::GlyphId;
 
-/// What a glyph is, as `GDEF` says or as its character does.
+/// The classes of glyphs, as `GDEF` gives them or as their characters do.
 pub(super) mod class {
     pub(in super::super) const BASE: u8 = 1;
     pub(in super::super) const LIGATURE: u8 = 2;
@@ -17,19 +17,19 @@ pub(crate) struct RowGlyph {
     pub(crate) glyph: GlyphId,
     /// The character that it came from, the first one of a ligature.
     pub(crate) character: char,
-    /// Which cluster of the text.
+    /// The index of its cluster in the text.
     pub(crate) cluster: u32,
     /// The last one that it stands for: a ligature has several.
     pub(crate) last_cluster: u32,
-    /// Which features touch it: a bit for each that not all glyphs have.
+    /// A mask of the features that touch it: a bit for each that not all glyphs have.
     pub(crate) mask: u32,
-    /// Which of the chosen lookups may begin with it: a bit for each, set as well where
+    /// A mask of the chosen lookups that may begin with it: a bit for each, set as well where
     /// that is not known.
     pub(super) touched: u64,
     /// See [`class`].
     pub(crate) class: u8,
     pub(super) mark_class: u8,
-    /// Which ligature it is, or is a mark on; 0 for none.
+    /// The number of the ligature that it is, or is a mark on; 0 for none.
     pub(super) ligature: u16,
     /// For a mark on a ligature: on which component, from 1; for a ligature how many
     /// it has.
@@ -49,21 +49,21 @@ pub(crate) struct RowGlyph {
     /// From the pen to where it is drawn: rightwards, upwards.
     pub(crate) x: i32,
     pub(crate) y: i32,
-    /// What it stands on.
+    /// The glyph that it is attached to.
     pub(crate) attachment: Option<Attachment>,
 }
 
-/// What a glyph stands on.
+/// The attachment of a glyph to another one.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub(crate) enum Attachment {
     /// A mark: its origin lies here from that of an earlier glyph of the row.
     Mark {
-        /// So many glyphs before it.
+        /// The distance to it, in glyphs before this one.
         back: u32,
         x: i32,
         y: i32,
     },
-    /// Cursive: only its height follows that of another glyph, so many glyphs on.
+    /// Cursive: only its height follows that of another glyph, by the distance to it in glyphs.
     Cursive { on: i32, y: i32 },
 }
 
@@ -128,7 +128,7 @@ pub(crate) struct GlyphRow {
 /// Steps a glyph: real fonts take some dozens.
 const STEPS: usize = 1024;
 
-/// A row never grows to more than so many times its length, and so much more.
+/// The most growth of a row: a factor of its length, and a number of glyphs.
 const GROWTH: usize = 32;
 
 impl GlyphRow {

@@ -123,7 +123,7 @@ fn alternate(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize)
     Some(at + 1)
 }
 
-/// What is kept of a pair with which no ligature begins; from [`SOME_BEGIN`] on the number
+/// The kept value of a pair with which no ligature begins; from [`SOME_BEGIN`] on the number
 /// of the first one that does.
 const NONE_BEGINS: u32 = 1;
 const SOME_BEGIN: u32 = 2;
@@ -241,7 +241,7 @@ fn ligature(
     None
 }
 
-/// Makes one glyph of several; marks between and behind them remember which part
+/// Makes one glyph of several; marks between and after them remember which part
 /// they stand on. Returns where to go on.
 fn join(with: &Applied<'_>, row: &mut GlyphRow, places: &[usize], new: u16) -> usize {
     let (first, last) = (places[0], places[places.len() - 1]);
@@ -274,7 +274,7 @@ fn join(with: &Applied<'_>, row: &mut GlyphRow, places: &[usize], new: u16) -> u
     last + 1 - (places.len() - 1)
 }
 
-/// Makes the first of some glyphs a ligature of all, and tells the marks between and behind
+/// Makes the first of some glyphs a ligature of all, and tells the marks between and after
 /// them which part of it they stand on.
 fn tie_marks(row: &mut GlyphRow, places: &[usize]) {
     let (first, last) = (places[0], places[places.len() - 1]);
@@ -288,7 +288,7 @@ fn tie_marks(row: &mut GlyphRow, places: &[usize]) {
         }
     };
     let (mut component, mut part) = (0_u8, 0);
-    // What the last part was a ligature of, for the marks behind it.
+    // What the last part was a ligature of, for the marks after it.
     let mut before = (0, 0_u8);
     for at in first..row.glyphs.len() {
         if places.get(part) == Some(&at) {

@@ -1,4 +1,4 @@
-//! How far glyphs are moved, and what the axes of a font add to that.
+//! Movements of glyphs, and the additions of the axes of a font to them.
 
 use super::row::RowGlyph;
 use crate::font::table::word;
@@ -9,7 +9,7 @@ pub(super) fn value_size(format: u16) -> usize {
     (format & 0x00ff).count_ones() as usize * 2
 }
 
-/// What the axes of a font add to a number: the font with its variations.
+/// The source of the axes' additions to a number: the font with its variations.
 pub(super) type Varied<'a> = (&'a [u8], Option<&'a ItemVariations>);
 
 /// A `ValueRecord`, in font units: how far a glyph moves and how much more room it
@@ -55,7 +55,7 @@ impl Value {
     }
 }
 
-/// What the axes add to a number (OpenType, “`VariationIndex` Table”), by the offset of
+/// The addition of the axes to a number (OpenType, “`VariationIndex` Table”), by the offset of
 /// its table from `base`; 0 where that is none or for single sizes.
 pub(super) fn grown(table: &[u8], base: usize, offset: u16, (font, variation): Varied<'_>) -> i32 {
     let find = || {

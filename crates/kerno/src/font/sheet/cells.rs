@@ -25,7 +25,7 @@ pub(super) struct Reader<'a> {
     height: Option<u16>,
 }
 
-/// What a strike is finished with: itself, its pictures, and kerning pairs of
+/// The parts of a finished strike: itself, its pictures, and kerning pairs of
 /// glyph numbers in font units.
 type Finished = (Strike, Option<GlyphPictures>, Vec<(u16, u16, i16)>);
 
@@ -265,7 +265,7 @@ impl<'a> Reader<'a> {
     }
 }
 
-/// Where a cell starts.
+/// The pixel at which a cell starts.
 fn step(start: u16, index: usize, side: u16, gap: u16) -> u32 {
     let index = u32::try_from(index).unwrap_or(u32::MAX);
     let step = u32::from(side) + u32::from(gap);
@@ -274,7 +274,7 @@ fn step(start: u16, index: usize, side: u16, gap: u16) -> u32 {
         .min(u32::MAX / 2)
 }
 
-/// What is no ink, in a picture without any transparency: the colour of its top
+/// The background of a picture without any transparency: the colour of its top
 /// left pixel.
 fn background_of(picture: &Image) -> Option<[u8; 4]> {
     let is_opaque = picture

@@ -27,7 +27,7 @@ pub(super) struct Description {
     pub(super) line_gap: u16,
     #[serde(default)]
     pub(super) widths: Widths,
-    /// What is added to each width that is not listed.
+    /// Pixels added to each width that is not listed.
     #[serde(default)]
     pub(super) spacing: i16,
     /// The advance of U+0020.
@@ -44,7 +44,7 @@ pub(super) struct Description {
     pub(super) kerning: BTreeMap<Spanned<String>, i16>,
 }
 
-/// Where the advances come from that are not listed.
+/// The source of the advances that are not listed.
 #[derive(Clone, Copy, Default, Deserialize, PartialEq)]
 #[serde(rename_all = "kebab-case")]
 pub(super) enum Widths {
@@ -55,7 +55,7 @@ pub(super) enum Widths {
     Cell,
 }
 
-/// What the colours of the picture are for.
+/// The meaning of the colours of the picture.
 #[derive(Clone, Copy, Default, Deserialize, PartialEq)]
 #[serde(rename_all = "kebab-case")]
 pub(super) enum ColorUse {

@@ -1,7 +1,7 @@
 //! Picture sheets: a PNG of glyphs in cells and a TOML description of them
 //! (`docs/picture-sheet.md`).
 //!
-//! What goes in: the description and its pictures. What comes out: a strike like
+//! In: the description and its pictures. Out: a strike like
 //! that of any bitmap font, and the pictures themselves where their colours or
 //! soft edges count.
 

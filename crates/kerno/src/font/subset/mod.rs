@@ -1,8 +1,8 @@
 //! The part of a font that some characters need.
 //!
-//! What goes in: a font, glyphs and characters. What comes out: a font with the outlines of
+//! In: a font, glyphs and characters. Out: a font with the outlines of
 //! these glyphs and of the components they are made of, with these characters, and with the
-//! lookups that touch them. Glyphs keep their numbers; those behind the last one are gone.
+//! lookups that touch them. Glyphs keep their numbers; those after the last one are gone.
 
 mod cutting;
 mod layout;

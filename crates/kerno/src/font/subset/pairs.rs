@@ -41,9 +41,8 @@ fn by_glyphs(own: &Subtable<'_>, covered: &[(usize, u16)], kept: &Kept) -> Optio
             made.word(second);
             made.bytes
                 .extend_from_slice(value(set, at + 2, formats[0])?);
-            let behind = at + 2 + value_size(formats[0]);
-            made.bytes
-                .extend_from_slice(value(set, behind, formats[1])?);
+            let after = at + 2 + value_size(formats[0]);
+            made.bytes.extend_from_slice(value(set, after, formats[1])?);
         }
         // A glyph without pairs still keeps later subtables from it.
         made.bytes[..2].copy_from_slice(&u16::to_be_bytes(count));
@@ -103,9 +102,9 @@ fn by_classes(
             let at =
                 16 + (usize::from(*row) * usize::from(counts[1]) + usize::from(*column)) * size;
             made.bytes.extend_from_slice(value(table, at, formats[0])?);
-            let behind = at + value_size(formats[0]);
+            let after = at + value_size(formats[0]);
             made.bytes
-                .extend_from_slice(value(table, behind, formats[1])?);
+                .extend_from_slice(value(table, after, formats[1])?);
         }
     }
     made.finish().map(Some)

@@ -114,6 +114,6 @@ pub(super) fn kern(table: &[u8], kept: &Kept) -> Option<Vec<u8>> {
         let stated = usize::from(word(table, at + 2)?);
         at += stated.max(14 + pairs * 6);
     }
-    // There may be something behind that counts on its place.
+    // There may be something after that counts on its place.
     (long(table, at).is_none() || count == 1).then_some(made.bytes)
 }

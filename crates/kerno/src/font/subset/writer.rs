@@ -29,7 +29,7 @@ impl Writer {
         self.word(0);
     }
 
-    /// The table with all parts behind it, the same ones once; none where one is too far
+    /// The table with all parts after it, the same ones once; none where one is too far
     /// away.
     pub(super) fn finish(mut self) -> Option<Vec<u8>> {
         let mut known: Vec<(usize, usize)> = Vec::new();

@@ -22,7 +22,7 @@ pub(in crate::font) struct CharMap {
     encoding: Encoding,
     /// The variation sequences (format 14), likewise.
     variations: Option<Range<usize>>,
-    /// What was asked for before, with all its neighbours; 0 where there is none.
+    /// Answers to former questions, with all their neighbours; 0 where there is no glyph.
     known: LazyPages,
 }
 
@@ -30,7 +30,7 @@ pub(in crate::font) struct CharMap {
 /// text. The others (tags, private use) are searched anew each time.
 const PAGED: usize = 0x3_0000;
 
-/// How codes become glyphs; each with how many runs of codes there are.
+/// The formats of the map from codes to glyphs; each with its number of runs of codes.
 #[derive(Clone, Copy)]
 enum Format {
     /// 0: one byte a code.
@@ -47,7 +47,7 @@ enum Format {
     SameGlyph(usize),
 }
 
-/// What the codes of the subtable are.
+/// The meaning of the codes of the subtable.
 #[derive(Clone, Copy, PartialEq)]
 enum Encoding {
     Unicode,
@@ -56,7 +56,7 @@ enum Encoding {
     MacRoman,
 }
 
-/// What a symbol font adds to its codes.
+/// The number that a symbol font adds to its codes.
 const SYMBOL_BASE: u32 = 0xf000;
 
 impl CharMap {
@@ -187,7 +187,7 @@ impl CharMap {
         low.chain(rest).filter_map(known).collect()
     }
 
-    /// The glyph for a character with a variation selector behind it (format
+    /// The glyph for a character with a variation selector after it (format
     /// 14), where the font has the sequence.
     pub(in crate::font) fn variant(
         &self,

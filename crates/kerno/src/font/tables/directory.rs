@@ -11,7 +11,7 @@ const HEADER: usize = 12;
 /// Length of one record, in bytes.
 const RECORD: usize = 16;
 
-/// What the tables that this version passes over would have brought.
+/// The tables that this version passes over, and the things they would have brought.
 const UNREAD: [(&[u8; 4], &str); 3] = [
     (b"COLR", "colour layers are not drawn"),
     (b"CBDT", "colour bitmaps are not drawn"),
@@ -31,12 +31,12 @@ pub struct TableRecord {
 
 /// The table directory, checked: every table lies inside the file.
 pub(crate) struct Directory {
-    /// Where it starts in the file: not at 0 in a collection.
+    /// The byte of the file at which it starts: not 0 in a collection.
     start: usize,
     count: u16,
 }
 
-/// Where the faces of a file start: one at 0, or those of a collection
+/// The bytes at which the faces of a file start: one at 0, or those of a collection
 /// (OpenType, “Font Collections”).
 pub(crate) fn face_offset(bytes: &[u8], face: u32) -> Result<usize, FontError> {
     let count = face_count(bytes)?;
@@ -125,7 +125,7 @@ impl Directory {
         })
     }
 
-    /// Where a table lies in the file.
+    /// The range of a table in the file.
     pub(in crate::font) fn range(&self, bytes: &[u8], tag: &[u8; 4]) -> Option<Range<usize>> {
         self.records(bytes)
             .find(|record| record.tag.0 == *tag)

@@ -163,7 +163,7 @@ impl GlyphLocations {
 }
 
 /// Finds how far the points of an outline move, from the `first` on, and the four
-/// phantom points behind them, whose own places make no difference. The contours end
+/// phantom points after them, whose own places make no difference. The contours end
 /// at `ends`; a composite has none, its points are its components.
 fn vary(
     bytes: &[u8],
@@ -398,7 +398,7 @@ fn numbered(
 /// As many flags are written at once.
 const FLAGS: usize = 8;
 
-/// Reads the flags of so many points, and some more that mean nothing; returns where
+/// Reads the flags of a number of points, and some more that mean nothing; returns where
 /// they end.
 fn read_flags(flags: &mut Vec<u8>, count: usize, data: &[u8]) -> Option<u32> {
     if flags.len() < count + FLAGS {
@@ -480,7 +480,7 @@ fn read_axis<const SHORT: u32>(
 
 /// One component of a composite glyph.
 struct Component {
-    /// Where its record starts, for errors.
+    /// The byte at which its record starts, for errors.
     start: usize,
     flags: u16,
     glyph: GlyphId,

@@ -25,14 +25,14 @@ pub(in crate::font) struct GlyphVariations {
     places: Vec<f32>,
 }
 
-/// The outline that varies: its points with the phantom points behind them, and
+/// The outline that varies: its points with the phantom points after them, and
 /// where its contours end.
 #[derive(Clone, Copy)]
 pub(super) struct Shape<'a> {
     pub(super) points: &'a [OutlinePoint],
     /// One past the last point of each contour; a composite has none.
     pub(super) ends: &'a [usize],
-    /// What number the first point has in `ends`.
+    /// The index of the first point in `ends`.
     pub(super) first: usize,
 }
 
@@ -109,7 +109,7 @@ impl GlyphVariations {
         Ok(())
     }
 
-    /// How much a tuple counts here (OpenType, “Algorithm for Interpolation of
+    /// The scalar of a tuple here (OpenType, “Algorithm for Interpolation of
     /// Instance Values”), and where the next header starts.
     fn scale(
         &self,
@@ -204,7 +204,7 @@ fn add(total: &mut OutlinePoint, delta: OutlinePoint, scale: f32) {
     total.y += delta.y * scale;
 }
 
-/// How much one axis lets a region count.
+/// The share of one axis in the scalar of a region.
 pub(super) fn axis_scale(place: f32, start: f32, peak: f32, end: f32) -> f32 {
     // An axis that the region does not speak of, or speaks of in a way that the
     // standard tells to ignore.

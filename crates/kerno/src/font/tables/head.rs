@@ -7,7 +7,7 @@ use crate::font::{Decoration, FontBounds, FontError, Metrics};
 /// `OS/2` fsSelection bit 7: the typographic metrics are the ones to use.
 const USE_TYPO_METRICS: u16 = 1 << 7;
 
-/// What later readers need of `head`.
+/// The fields of `head` that later readers need.
 pub(in crate::font) struct Head {
     pub(in crate::font) units_per_em: u16,
     bounds: FontBounds,
@@ -95,7 +95,7 @@ pub(in crate::font) fn read_metrics(
     })
 }
 
-/// Which of a font's three sets of line metrics counts: `OS/2` typographic
+/// Chooses one of a font's three sets of line metrics: `OS/2` typographic
 /// where fsSelection says so, else `hhea`, and where that is all zero
 /// (some old files) the typographic or at last the Windows ones.
 fn choose_lines(hhea: LineMetrics, os2: Option<&Table<'_>>) -> LineMetrics {

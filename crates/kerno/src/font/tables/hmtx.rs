@@ -7,7 +7,7 @@ use super::Directory;
 use crate::font::table::{Table, word};
 use crate::font::{FontError, GlyphId};
 
-/// Where the advances and side bearings are.
+/// The places of the advances and side bearings.
 pub(in crate::font) struct GlyphMetrics {
     range: Range<usize>,
     /// The number of glyphs that have an advance of their own; the rest share the last.

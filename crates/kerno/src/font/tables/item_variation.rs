@@ -24,7 +24,7 @@ pub(in crate::font) struct ItemVariations {
 /// each region.
 #[derive(Debug)]
 struct Deltas {
-    /// Where the first row starts in the table.
+    /// The byte at which the first row starts in the table.
     start: usize,
     rows: usize,
     /// Bytes in a row.
@@ -33,7 +33,7 @@ struct Deltas {
     /// have half of that.
     longs: usize,
     long: usize,
-    /// How much the region of each column counts.
+    /// The scalar of the region of each column.
     scales: Vec<f32>,
 }
 
@@ -245,10 +245,10 @@ fn sum<const N: usize, T: Into<f32>>(
     total
 }
 
-/// Where a table keeps its item variation store, for one setting of the axes: what
-/// charstrings need, which bring their deltas themselves.
+/// The place of a table's item variation store, for one setting of the axes: for
+/// charstrings, which bring their deltas themselves.
 pub(in crate::font) struct VariationRegions {
-    /// Where the store starts in the table.
+    /// The byte at which the store starts in the table.
     pub(super) store: usize,
     /// Each axis from -1 to 1.
     pub(super) places: Vec<f32>,
@@ -284,7 +284,7 @@ impl VariationRegions {
     }
 }
 
-/// How much a region counts with the axes at `places` (at their defaults where
+/// The scalar of a region with the axes at `places` (at their defaults where
 /// there are none).
 fn region_scale(regions: &Table<'_>, region: usize, places: &[f32]) -> Result<f32, FontError> {
     let axes = usize::from(regions.u16(0)?);

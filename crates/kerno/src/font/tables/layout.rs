@@ -23,7 +23,7 @@ pub(in crate::font) fn find_lookups(
     if version != 1 {
         return Err(table.bad(0, "majorVersion", version.into(), "1"));
     }
-    // Each list begins with a count; records of so many bytes follow.
+    // Each list begins with a count; records of that size in bytes follow.
     for (offset, record) in [(4, 6), (6, 6), (8, 2)] {
         let list = table.from(usize::from(table.u16(offset)?))?;
         list.slice(2, usize::from(list.u16(0)?) * record)?;

@@ -7,7 +7,7 @@ use super::head::read_bounds;
 use crate::font::table::Table;
 use crate::font::{FontBounds, FontError, GlyphId, Tag};
 
-/// Where the outlines are.
+/// The places of the outlines.
 pub(in crate::font) struct GlyphLocations {
     loca: Range<usize>,
     glyf: Range<usize>,
@@ -49,7 +49,7 @@ impl GlyphLocations {
         self.count
     }
 
-    /// The data of one glyph and what is behind it; `None` where it has no outline.
+    /// The data of one glyph and what is after it; `None` where it has no outline.
     pub(in crate::font) fn glyph<'a>(
         &self,
         bytes: &'a [u8],

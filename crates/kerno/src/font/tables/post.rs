@@ -56,7 +56,7 @@ pub(in crate::font) fn read_glyph_name(
     own_name(&post, at, own)
 }
 
-/// The names of the font's own stand one after another, each behind its length.
+/// The names of the font's own stand one after another, each after its length.
 fn own_name(post: &Table<'_>, mut at: usize, number: u16) -> Option<String> {
     for _ in 0..number {
         at += 1 + usize::from(post.u8(at).ok()?);

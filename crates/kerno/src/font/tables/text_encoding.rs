@@ -1,4 +1,4 @@
-//! How bytes stood for characters before Unicode: the encodings of `name`.
+//! Encodings from before Unicode, as `name` uses them.
 
 use crate::font::encodings::{
     BIG5, EUC_KR, Encoding, GBK, MACINTOSH, SHIFT_JIS, UTF_16BE, X_MAC_CYRILLIC,
@@ -8,7 +8,7 @@ use crate::font::encodings::{
 /// ones are ASCII.
 type UpperHalf = [&'static str; 8];
 
-/// Where a language differs from the set of its script.
+/// The differences of a language from the set of its script.
 type Exceptions = &'static [(u8, char)];
 
 /// An encoding of text in a font.
@@ -64,7 +64,7 @@ impl TextEncoding {
 
     /// The text of these bytes; what stands for no character becomes U+FFFD.
     pub(super) fn decode(self, text: &[u8]) -> String {
-        // On Windows single bytes stand in pairs as well, behind a zero.
+        // On Windows single bytes stand in pairs as well, after a zero.
         let bytes = || -> Vec<u8> { text.iter().copied().filter(|byte| *byte != 0).collect() };
         match self {
             // Half a unit at the end is no text.

@@ -1,6 +1,6 @@
 //! Colour glyphs: the steps of a paint graph → a picture in colours; a picture → its shape.
 //!
-//! What goes in: the steps that the font says (`font/color`), and a size. What comes out: four
+//! In: the steps that the font says (`font/color`), and a size. Out: four
 //! bytes a pixel, multiplied by alpha (`painter`, `blend`), and for effects the outline of
 //! what is seen of a picture (`trace`).
 

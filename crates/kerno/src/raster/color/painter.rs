@@ -16,7 +16,7 @@ pub(in crate::raster) struct ColorPainter {
     /// Outlines of the clips that lie in no other one, in their order: the first `kept`.
     outlines: Vec<Outline>,
     kept: usize,
-    /// What is seen, for each clip within the ones before.
+    /// The coverage of each clip within the ones before.
     masks: Vec<Coverage>,
     /// Pictures that were begun, beside the whole one.
     layers: Vec<Vec<[u8; 4]>>,
@@ -60,7 +60,7 @@ impl Painting<'_> {
 }
 
 impl ColorPainter {
-    /// What was painted last.
+    /// The picture that was painted last.
     pub(in crate::raster) fn picture(&self) -> &Coverage {
         &self.picture
     }

@@ -6,7 +6,7 @@ use crate::outline::Outline;
 /// Traces pictures, and keeps its memory between them.
 #[derive(Debug, Default)]
 pub(in crate::raster) struct Trace {
-    /// Where the outline goes on from a crossing: one more than the crossing, 0 for nowhere.
+    /// The crossing at which the outline goes on: one more than its index, 0 for none.
     next: Vec<u32>,
     pub(in crate::raster) outline: Outline,
 }

@@ -23,7 +23,7 @@ pub(super) struct ChannelLine {
     pub(super) channels: u8,
     /// True where its start, or its end, is a corner.
     pub(super) corners: [bool; 2],
-    /// How far beyond its start and its end texels may lie that are nearest to it, as a share
+    /// The reach before its start and after its end of texels that are nearest to it, as a share
     /// of the reach.
     pub(super) beyond: [f32; 2],
 }

@@ -13,7 +13,7 @@ const TIE: f32 = 1e-3;
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Nearest {
     square: f32,
-    /// How far inside it is, where lines go on at corners.
+    /// The distance to the inside, where lines go on at corners.
     inside: f32,
     aside: f32,
 }
@@ -25,7 +25,7 @@ impl Nearest {
         aside: 0.0,
     };
 
-    /// How far inside a texel is, of which it is known whether it is filled.
+    /// The distance to the inside of a texel, of which it is known whether it is filled.
     fn inside(&self, is_filled: bool, reach: f32) -> f32 {
         match (self.square.is_finite(), is_filled) {
             (true, _) => self.inside,

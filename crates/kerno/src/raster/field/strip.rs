@@ -46,7 +46,7 @@ impl Strip {
         }
     }
 
-    /// Where a place lies along the line, from its start on, and how far to its right.
+    /// The position of a place along the line, from its start on, and its distance to its right.
     pub(super) fn place(&self, [x, y]: [f32; 2]) -> (f32, f32) {
         let (across, down) = (x - self.from[0], y - self.from[1]);
         let [right, below] = self.way;
@@ -107,7 +107,7 @@ impl Strip {
     }
 }
 
-/// What is added to the sides of a strip, in texels, for what numbers lose.
+/// The margin on the sides of a strip, in texels, for rounding errors.
 const SLACK: f32 = 1e-3;
 
 /// The columns of a row between two parallels.
@@ -115,7 +115,7 @@ const SLACK: f32 = 1e-3;
 struct Columns {
     from: f32,
     to: f32,
-    /// What they grow by from row to row.
+    /// The growth of the edges from row to row.
     slope: f32,
 }
 

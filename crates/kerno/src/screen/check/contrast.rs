@@ -6,7 +6,7 @@ use crate::atlas::Atlas;
 use crate::base::{Color, Rect};
 use crate::draw::Canvas;
 use crate::screen::node::Body;
-use crate::screen::{Screen, ScreenError};
+use crate::screen::{Screen, ScreenError, Viewport};
 use crate::text::{Effect, Style};
 
 /// Text from this size on, in device pixels per em, is large: it needs two thirds of the
@@ -28,25 +28,8 @@ pub(super) fn look(
 ) -> Result<(), ScreenError> {
     let view = screen.viewport(case.window)?;
     screen.arrange(&view, atlas)?;
-    let mut hidden = Vec::new();
-    for node in &mut screen.nodes {
-        if let Body::Text(text) = &mut node.body {
-            hidden.push(std::mem::replace(&mut text.visible, 0));
-        }
-    }
-    let mut canvas = Canvas::try_new(case.window).map_err(crate::atlas::AtlasError::from)?;
-    let drawn = screen
-        .fresh_frame(atlas, &view)
-        .map(|frame| canvas.draw(frame, atlas));
-    let mut hidden = hidden.into_iter();
-    for node in &mut screen.nodes {
-        if let Body::Text(text) = &mut node.body {
-            text.visible = hidden.next().unwrap_or(usize::MAX);
-        }
-    }
-    drawn?;
-    for index in 0..screen.nodes.len() {
-        let node = &screen.nodes[index];
+    let canvas = without_texts(screen, atlas, &view, case)?;
+    for (index, node) in screen.nodes.iter().enumerate() {
         let Body::Text(text) = &node.body else {
             continue;
         };
@@ -58,24 +41,13 @@ pub(super) fn look(
                 let (x, y) = (node.rect.x + line.x, node.rect.y + line.top);
                 Rect::new(x, y, line.width, line.height)
             });
-            let behind = lines.flat_map(|line| behind(&canvas, &view, line));
+            let grounds = lines.flat_map(|line| behind(&canvas, &view, line));
             let size = style.size * view.mapping().scale();
             let wanted = match size >= LARGE {
                 true => options.contrast * 2.0 / 3.0,
                 false => options.contrast,
             };
-            let letters = letter_colors(style);
-            let against = |ground: Color| {
-                let ratios = letters.iter().map(|color| ratio(*color, ground));
-                ratios.fold(f32::INFINITY, f32::min)
-            };
-            let plate = style.plate.map(|plate| plate.color).filter(is_opaque);
-            let worst = match plate {
-                Some(plate) => Some(against(plate)),
-                None => behind.map(against).reduce(f32::min),
-            };
-            let around = outline_colors(style).map(against).fold(0.0, f32::max);
-            let worst = worst.map(|worst| worst.max(around));
+            let worst = worst_contrast(style, grounds);
             if let Some(worst) = worst.filter(|worst| *worst < wanted - 0.005) {
                 let problem =
                     format!("its letters stand out by {worst:.1} to 1, and {wanted} are asked for");
@@ -89,6 +61,50 @@ pub(super) fn look(
         }
     }
     Ok(())
+}
+
+/// Draws a screen that is arranged with all its texts hidden.
+fn without_texts(
+    screen: &mut Screen,
+    atlas: &mut Atlas,
+    view: &Viewport,
+    case: &FindingCase,
+) -> Result<Canvas, ScreenError> {
+    let mut canvas = Canvas::try_new(case.window).map_err(crate::atlas::AtlasError::from)?;
+    let mut hidden = Vec::new();
+    for node in &mut screen.nodes {
+        if let Body::Text(text) = &mut node.body {
+            hidden.push(std::mem::replace(&mut text.visible, 0));
+        }
+    }
+    let drawn = screen
+        .fresh_frame(atlas, view)
+        .map(|frame| canvas.draw(frame, atlas));
+    let mut hidden = hidden.into_iter();
+    for node in &mut screen.nodes {
+        if let Body::Text(text) = &mut node.body {
+            text.visible = hidden.next().unwrap_or(usize::MAX);
+        }
+    }
+    drawn?;
+    Ok(canvas)
+}
+
+/// The least contrast of letters of a style against their plate or the colours behind them;
+/// `None` if nothing is drawn there.
+fn worst_contrast(style: &Style, grounds: impl Iterator<Item = Color>) -> Option<f32> {
+    let letters = letter_colors(style);
+    let against = |ground: Color| {
+        let ratios = letters.iter().map(|color| ratio(*color, ground));
+        ratios.fold(f32::INFINITY, f32::min)
+    };
+    let plate = style.plate.map(|plate| plate.color).filter(is_opaque);
+    let worst = match plate {
+        Some(plate) => Some(against(plate)),
+        None => grounds.map(against).reduce(f32::min),
+    };
+    let around = outline_colors(style).map(against).fold(0.0, f32::max);
+    worst.map(|worst| worst.max(around))
 }
 
 /// The colours of a style's letters.
@@ -120,11 +136,7 @@ fn is_opaque(color: &Color) -> bool {
 }
 
 /// Colours behind a box: those that are nearly opaque.
-fn behind<'a>(
-    canvas: &'a Canvas,
-    view: &crate::screen::Viewport,
-    rect: Rect,
-) -> impl Iterator<Item = Color> + 'a {
+fn behind<'a>(canvas: &'a Canvas, view: &Viewport, rect: Rect) -> impl Iterator<Item = Color> + 'a {
     let mapping = view.mapping();
     let start = mapping.point(crate::base::Point::new(rect.x, rect.y));
     let end = mapping.point(crate::base::Point::new(rect.right(), rect.bottom()));

@@ -1,6 +1,6 @@
 //! Checks that see a screen before the player does.
 //!
-//! What goes in: a screen, window sizes, languages. What comes out: findings, each with the
+//! In: a screen, window sizes, languages. Out: findings, each with the
 //! element, the worst case of it, and where in the file it is.
 
 mod contrast;

@@ -1,7 +1,7 @@
 //! The elements of a screen, as they are described.
 //!
-//! What goes in: names, measures and content, from code or from a [`ScreenFile`]. What comes
-//! out: plain values, from which a [`Screen`](super::Screen) is made.
+//! In: names, measures and content, from code or from a [`ScreenFile`]. Out:
+//! plain values, from which a [`Screen`](super::Screen) is made.
 //!
 //! [`ScreenFile`]: super::ScreenFile
 

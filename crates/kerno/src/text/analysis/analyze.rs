@@ -83,7 +83,7 @@ fn find_clusters(text: &str, clusters: &mut Vec<Cluster>) {
     let mut start = 0;
     while start < bytes.len() {
         // As many as are clusters by themselves: the last of them may belong to what
-        // comes behind.
+        // comes after.
         let simple = bytes[start..].iter();
         let simple = simple.take_while(|byte| byte.is_ascii() && **byte != b'\r');
         let end = start + simple.count();

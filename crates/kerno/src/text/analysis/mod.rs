@@ -1,6 +1,6 @@
 //! A text before any glyph.
 //!
-//! What goes in: a text with its spans. What comes out: clusters, runs of one face, script and
+//! In: a text with its spans. Out: clusters, runs of one face, script and
 //! direction, and the places where lines may end.
 
 pub(in crate::text) mod analyze;

@@ -16,7 +16,7 @@ pub(in crate::text) enum Scripts {
 
 impl Scripts {
     /// Finds the scripts. What belongs to none goes with what is before it and runs the
-    /// same way; else with what is behind it; a bracket or a quotation mark that closes with
+    /// same way; else with what is after it; a bracket or a quotation mark that closes with
     /// the one that opened.
     pub(in crate::text) fn of(text: &str, clusters: &[Cluster], levels: &[u8]) -> Self {
         if !may_mix(text) {
@@ -65,7 +65,7 @@ fn is_open(script: Script) -> bool {
     matches!(script, Script::Common | Script::Inherited | Script::Unknown)
 }
 
-/// So many brackets may be open at once.
+/// The most brackets that may be open at once.
 const MOST_OPEN: usize = 64;
 
 fn resolve(scripts: &mut [Script], levels: &[u8], character: impl Fn(usize) -> char) {

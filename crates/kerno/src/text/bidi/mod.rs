@@ -1,6 +1,6 @@
 //! Embedding levels (UAX #9, “Unicode Bidirectional Algorithm”).
 //!
-//! What goes in: a text, and the direction it is to have. What comes out: the level of each
+//! In: a text, and the direction it is to have. Out: the level of each
 //! of its paragraphs and of each of its characters, up to rule L1 but for what stands at
 //! the end of a line; even levels run from left to right, odd ones from right to left.
 

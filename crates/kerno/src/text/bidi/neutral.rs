@@ -7,7 +7,7 @@ use super::Character;
 use super::direction_of;
 use super::sequences::Sequence;
 
-/// So many brackets may be open at once (definition BD16).
+/// The most brackets that may be open at once (definition BD16).
 const MOST_OPEN: usize = 63;
 
 /// Resolves the neutral classes of a sequence.
@@ -31,11 +31,11 @@ pub(super) fn resolve(paragraph: &mut [Character], sequence: &Sequence) {
             continue;
         }
         let end = start + neutral;
-        let behind = own
+        let after = own
             .get(end)
             .and_then(|index| direction(paragraph[*index].class));
-        let behind = behind.unwrap_or(sequence.behind);
-        let class = if before == behind {
+        let after = after.unwrap_or(sequence.after);
+        let class = if before == after {
             before
         } else {
             direction_of(sequence.level)

@@ -8,9 +8,9 @@ use super::{Character, direction_of};
 pub(super) struct Sequence {
     /// Its characters, in order.
     pub(super) characters: Vec<usize>,
-    /// The direction of what stands before it (sos), and behind it (eos).
+    /// The direction of what stands before it (sos), and after it (eos).
     pub(super) before: BidiClass,
-    pub(super) behind: BidiClass,
+    pub(super) after: BidiClass,
     pub(super) level: u8,
 }
 
@@ -49,13 +49,13 @@ pub(super) fn find(paragraph: &[Character], base: u8, pairs: &[Option<usize>]) -
             direction_of(level.max(other))
         };
         let before = place(first).checked_sub(1).and_then(|at| seen.get(at));
-        let behind = match paragraph[last].starts_isolate() {
+        let after = match paragraph[last].starts_isolate() {
             true => None,
             false => seen.get(place(last) + 1),
         };
         Sequence {
             before: around(before),
-            behind: around(behind),
+            after: around(after),
             level,
             characters,
         }

@@ -12,7 +12,7 @@ pub(super) fn resolve(paragraph: &mut [Character], sequence: &Sequence) {
     letters_and_numbers(paragraph, sequence);
     // W4: a single separator between two numbers of one kind.
     for around in own.windows(3) {
-        let [before, class, behind] =
+        let [before, class, after] =
             [around[0], around[1], around[2]].map(|at| paragraph[at].class);
         let joins = match class {
             BidiClass::EuropeanSeparator => before == BidiClass::EuropeanNumber,
@@ -21,7 +21,7 @@ pub(super) fn resolve(paragraph: &mut [Character], sequence: &Sequence) {
             }
             _ => false,
         };
-        if joins && before == behind {
+        if joins && before == after {
             paragraph[around[1]].class = before;
         }
     }
@@ -57,7 +57,7 @@ fn marks(paragraph: &mut [Character], sequence: &Sequence) {
     }
 }
 
-/// W2 and W3: numbers behind Arabic letters are Arabic numbers, those letters are letters
+/// W2 and W3: numbers after Arabic letters are Arabic numbers, those letters are letters
 /// from right to left.
 fn letters_and_numbers(paragraph: &mut [Character], sequence: &Sequence) {
     let mut strong = sequence.before;

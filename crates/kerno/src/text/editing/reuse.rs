@@ -1,4 +1,4 @@
-//! What of a text that has changed is as it was.
+//! The parts of a changed text that are as they were.
 
 use crate::text::PlacedGlyph;
 use crate::text::prepared::Prepared;
@@ -17,7 +17,7 @@ pub(in crate::text) struct Edit {
 const AROUND: usize = 32;
 
 impl Edit {
-    /// Which of the old runs a run is, where the change is too far from it to matter.
+    /// The old run that a run equals, if the change is too far from it to matter.
     pub(in crate::text) fn known(&self, run: &Run, old: &Prepared) -> Option<ReusedRun> {
         let (start, end) = (run.start as usize, run.end as usize);
         let start = if end + AROUND <= self.start {

@@ -43,7 +43,7 @@ pub(super) fn blur_fault(radius: f32) -> Option<Fault> {
     (!is_sound).then_some(("the blur of a shadow", radius, "0 to 128"))
 }
 
-/// What every kind of effect has to tell.
+/// The questions that every kind of effect answers.
 pub(crate) trait EffectKind {
     /// The first number that is out of its range.
     fn fault(&self) -> Option<Fault>;
@@ -55,7 +55,7 @@ pub(crate) trait EffectKind {
     fn layer(&self, letter: &Letter, scale: f32) -> EffectLayer;
 }
 
-/// What an effect knows of the letters of a style.
+/// The letters of a style, as an effect sees them.
 pub(crate) struct Letter {
     pub(super) edges: Edges,
     pub(super) color: Color,

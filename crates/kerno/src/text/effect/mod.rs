@@ -1,6 +1,6 @@
 //! Effects: the layers of a letter's look.
 //!
-//! What goes in: an [`Effect`] of a style and the scale it is drawn at. What comes out: an
+//! In: an [`Effect`] of a style and the scale it is drawn at. Out: an
 //! [`EffectLayer`], which picture of the glyph is drawn, where and in which colour. A kind
 //! of effect is a file here with an [`EffectKind`] of its own.
 

@@ -75,7 +75,7 @@ pub(in crate::text) struct LineMeasures {
     pub(in crate::text) places: Vec<Place>,
     /// Clusters that are tabs.
     pub(in crate::text) tabs: Vec<usize>,
-    /// The room for plates before and behind clusters, which is part of their widths.
+    /// The room for plates before and after clusters, which is part of their widths.
     pub(in crate::text) padding: Vec<(usize, [f32; 2])>,
     /// The first soft hyphen.
     pub(in crate::text) soft_hyphen: Option<usize>,
@@ -88,7 +88,7 @@ pub(in crate::text) struct MeasuredLine {
     pub(in crate::text) indent: f64,
     /// The first of the tabs that was not passed yet.
     next_tab: usize,
-    /// The cluster behind the last one that was, and where the pen stands before it.
+    /// The cluster after the last one that was, and where the pen stands before it.
     from: usize,
     pen: f64,
 }
@@ -120,7 +120,7 @@ impl LineMeasures {
     }
 
     /// Index of the first of the places that lie after a cluster.
-    pub(in crate::text) fn place_behind(&self, cluster: usize) -> usize {
+    pub(in crate::text) fn place_after(&self, cluster: usize) -> usize {
         self.places
             .partition_point(|place| place.cluster <= cluster)
     }

@@ -18,7 +18,7 @@ pub(in crate::text) fn find_measures(layout: &TextLayout, prepared: &mut Prepare
         measures,
     } = prepared;
     find_kinds(layout, measures);
-    // Widths first, each behind its cluster; what stands before is added up below.
+    // Widths first, each after its cluster; what stands before is added up below.
     measures.pens.clear();
     measures.pens.resize(layout.clusters.len() + 1, 0.0);
     for (run, glyphs) in analysis.runs.iter().zip(&*run_glyphs) {
@@ -174,13 +174,13 @@ fn find_padding(layout: &TextLayout, runs: &[Run], measures: &mut LineMeasures) 
         let Insets { left, right, .. } = plate.padding;
         let sides = |is_rtl: bool| if is_rtl { [right, left] } else { [left, right] };
         let before = sides(first.is_rtl())[0];
-        let behind = sides(last.is_rtl())[1];
+        let after = sides(last.is_rtl())[1];
         let (start, end) = (first.clusters.start, last.clusters.end - 1);
         if start == end {
-            measures.padding.push((start, [before, behind]));
+            measures.padding.push((start, [before, after]));
         } else {
             measures.padding.push((start, [before, 0.0]));
-            measures.padding.push((end, [0.0, behind]));
+            measures.padding.push((end, [0.0, after]));
         }
     }
     for (cluster, sides) in &measures.padding {

@@ -1,6 +1,6 @@
 //! Widths: what breaking lines needs to know of shaped runs.
 //!
-//! What goes in: clusters and shaped glyphs. What comes out: where the pen is before each
+//! In: clusters and shaped glyphs. Out: where the pen is before each
 //! cluster, and how wide a line from one place to another would be.
 
 pub(in crate::text) mod line;

@@ -6,7 +6,7 @@ use std::ops::Range;
 use crate::text::measure::lines::{ClusterKind, LineMeasures};
 use crate::text::shape::{Run, Shaped};
 
-/// The first of some glyphs that is of a cluster or of one behind it; `likely` it is that
+/// The first of some glyphs that is of a cluster or of one after it; `likely` it is that
 /// one: where every cluster has one glyph.
 pub(in crate::text) fn first_of(glyphs: &[Shaped], cluster: usize, likely: usize) -> usize {
     let is_before = |glyph: &Shaped| (glyph.placed.cluster as usize) < cluster;

@@ -89,7 +89,7 @@ impl Insertion {
     }
 }
 
-/// What of a line is shown: some of its clusters, and a sign between or behind them.
+/// The part of a line that is shown: some of its clusters, and a sign between or after them.
 pub(in crate::text) struct VisibleParts {
     pub(in crate::text) head: Range<usize>,
     pub(in crate::text) sign: Option<Insertion>,
@@ -97,7 +97,7 @@ pub(in crate::text) struct VisibleParts {
 }
 
 impl VisibleParts {
-    /// What of a line is shown, where it does not fit or where text behind it is cut
+    /// Finds the part of a line that is shown, where it does not fit or where text after it is cut
     /// off (`rest`).
     pub(in crate::text) fn of(
         layout: &TextLayout,
@@ -165,7 +165,7 @@ impl VisibleParts {
         Ok(Self { head, sign, tail })
     }
 
-    /// What hangs at the end of a line that ends at a cluster: spaces, and the break.
+    /// The clusters that hang at the end of a line that ends at a cluster: spaces, and the break.
     pub(in crate::text) fn trailing(&self, layout: &TextLayout, end: usize) -> Range<usize> {
         match self.sign {
             None => {

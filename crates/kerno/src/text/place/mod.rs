@@ -1,6 +1,6 @@
 //! Lines → places of glyphs.
 //!
-//! What goes in: shaped runs and the ends of lines. What comes out: glyphs, clusters and
+//! In: shaped runs and the ends of lines. Out: glyphs, clusters and
 //! lines in their places, with what is put in and left out.
 
 pub(in crate::text) mod align;

@@ -167,7 +167,7 @@ impl Placing<'_> {
         extent.or_else(around).unwrap_or_default()
     }
 
-    /// Clusters behind the last line that is shown stand where it ends.
+    /// Clusters after the last line that is shown stand where it ends.
     fn leave_out(&mut self, clusters: Range<usize>) {
         let layout = &mut *self.layout;
         let number = layout.lines.len().saturating_sub(1) as u32;
@@ -314,7 +314,7 @@ impl Placing<'_> {
         Ok(sign_at)
     }
 
-    /// Places the clusters of a segment from a pen on; returns where the pen is behind
+    /// Places the clusters of a segment from a pen on; returns where the pen is after
     /// it.
     fn place_clusters(
         &mut self,
@@ -448,7 +448,7 @@ impl Placing<'_> {
     }
 }
 
-/// Places tabs from a pen on in a line that is moved in; returns where the pen is behind
+/// Places tabs from a pen on in a line that is moved in; returns where the pen is after
 /// them.
 fn place_tabs(
     clusters: &mut [Cluster],

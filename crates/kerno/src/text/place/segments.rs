@@ -16,7 +16,7 @@ pub(in crate::text) struct Segment {
     pub(in crate::text) run: usize,
     pub(in crate::text) level: u8,
     pub(in crate::text) glyphs: Glyphs,
-    /// Where the pens of its run begin on the line: a pen of the run is so far to the
+    /// The place on the line where the pens of its run begin: a pen of the run is so far to the
     /// right of it, or to the left where the segment runs to the left.
     pub(in crate::text) origin: f64,
 }
@@ -31,7 +31,7 @@ pub(in crate::text) enum Glyphs {
     Reshaped(Range<usize>, usize),
 }
 
-/// What shapes anew what a line cuts in two, and what came of it.
+/// Shapes anew the runs that a line cuts in two, and keeps the results.
 #[derive(Debug, Default)]
 pub(in crate::text) struct Reshaped {
     pub(in crate::text) shaper: Shaper,
@@ -109,7 +109,7 @@ impl Segment {
     }
 }
 
-/// One past the last cluster of a line that is seen: behind it are those that hang, and
+/// One past the last cluster of a line that is seen: after it are those that hang, and
 /// where any runs against the paragraph also spaces and formatting characters that do not.
 fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
     let prepared = &layout.prepared;

@@ -22,11 +22,11 @@ pub struct Caret {
 impl TextLayout {
     /// The caret before a byte of the text: at the side of its cluster where reading
     /// begins, so in text from right to left at the right. Inside a cluster it is the
-    /// one before it; at the end of the text behind its last cluster.
+    /// one before it; at the end of the text after its last cluster.
     pub fn caret(&self, byte: usize) -> Caret {
         let clusters = self.clusters();
-        let behind = clusters.partition_point(|cluster| (cluster.end as usize) <= byte);
-        if let Some(cluster) = clusters.get(behind) {
+        let after = clusters.partition_point(|cluster| (cluster.end as usize) <= byte);
+        if let Some(cluster) = clusters.get(after) {
             let line = &self.lines()[cluster.line as usize];
             return caret_on(line, cluster.line as usize, leading(cluster));
         }
@@ -75,7 +75,7 @@ impl TextLayout {
             consider(leading(cluster), cluster.start as usize);
         }
         for cluster in clusters {
-            // The caret behind what ends a line is on the next one.
+            // The caret after what ends a line is on the next one.
             let ends = cluster.end as usize == self.end_of(line);
             if !ends || (index + 1 == self.lines().len() && cluster.advance > 0.0) {
                 consider(trailing(cluster), cluster.end as usize);
@@ -110,7 +110,7 @@ impl TextLayout {
         boxes
     }
 
-    /// The byte behind a line.
+    /// The byte after a line.
     fn end_of(&self, line: &Line) -> usize {
         let last = self.clusters()[line.clusters.clone()].last();
         last.map_or(self.text().len(), |cluster| cluster.end as usize)
@@ -126,7 +126,7 @@ fn caret_on(line: &Line, number: usize, x: f32) -> Caret {
     }
 }
 
-/// Where reading a cluster begins.
+/// The edge of a cluster at which reading it begins.
 fn leading(cluster: &Cluster) -> f32 {
     if cluster.is_rtl {
         cluster.x + cluster.advance

@@ -32,7 +32,7 @@ impl Plate {
         }
     }
 
-    /// All lengths so many times as large.
+    /// All lengths times a factor.
     pub(in crate::text) fn scaled(self, factor: f32) -> Self {
         Self {
             padding: self.padding.scaled(factor),

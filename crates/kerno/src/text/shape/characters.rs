@@ -11,12 +11,12 @@ use crate::text::analysis::unicode::{
     combining_class, composed, decompose, is_any_mark, is_ignorable, joining, mirrored,
 };
 
-/// What of a text stands around a letter: whether it joins the one before and the
-/// one behind.
+/// The surroundings of a letter in a text: whether it joins the one before and the
+/// one after.
 #[derive(Clone, Copy, Debug, Default)]
 pub(super) struct Joined {
     pub(super) before: bool,
-    pub(super) behind: bool,
+    pub(super) after: bool,
 }
 
 /// Memory of the way from characters to glyphs.
@@ -27,7 +27,7 @@ pub(super) struct Characters {
     pub(super) has_made_spaces: bool,
 }
 
-/// So many characters of a cluster are shown, more than twice as many as text that
+/// The most characters of a cluster that are shown, more than twice as many as text that
 /// is safe for streams has (UAX #15, “Stream-Safe Text Format”).
 const LONGEST: usize = 64;
 
@@ -95,7 +95,7 @@ impl Characters {
         self.parts.clear();
         for character in text.chars() {
             match character {
-                // Thai and Lao AM: a ring above the letter and a vowel behind it; the
+                // Thai and Lao AM: a ring above the letter and a vowel after it; the
                 // ring goes before what else stands above the letter.
                 '\u{e33}' | '\u{eb3}' => {
                     let ring = u32::from(character) + 0x1a;
@@ -173,7 +173,7 @@ impl Characters {
         }
     }
 
-    /// Composes each letter with the marks behind it, where the face has the whole.
+    /// Composes each letter with the marks after it, where the face has the whole.
     fn compose(&mut self, face: &Face, has_marks: bool) {
         if self.is_old_syllable(face) {
             return;
@@ -227,7 +227,7 @@ fn order_marks(marks: &mut [char]) {
     }
 }
 
-/// Hebrew patah or qamats with sheva or hiriq behind it, and a meteg or another point
+/// Hebrew patah or qamats with sheva or hiriq after it, and a meteg or another point
 /// below: that one goes between the two, as fonts that stand them side by side expect it.
 fn order_hebrew(marks: &mut [char]) {
     for at in 2..marks.len() {
@@ -320,7 +320,7 @@ fn mirror(face: &Face, character: char) -> char {
         .unwrap_or(character)
 }
 
-/// Which part of a syllable of Hangul a jamo is.
+/// The part of a Hangul syllable that a jamo is.
 fn jamo_form(character: char) -> u32 {
     match character {
         '\u{1100}'..='\u{115f}' | '\u{a960}'..='\u{a97c}' => form::LEADING_JAMO,
@@ -364,7 +364,7 @@ pub(super) fn join(row: &mut GlyphRow, around: Joined) {
         before = Some(at);
         is_joining = joins_on(kind);
     }
-    if let Some(last) = before.filter(|_| is_joining && around.behind) {
+    if let Some(last) = before.filter(|_| is_joining && around.after) {
         let glyph = &mut row.glyphs[last];
         glyph.mask = match glyph.mask {
             form::ISOLATED => form::INITIAL,
@@ -379,8 +379,8 @@ const ALAPH: char = '\u{710}';
 
 /// Gives each alaph the form that it has by what stands around it (OpenType, the
 /// features `fin2`, `fin3` and `med2`; Unicode Standard, 9.3): joined, one at the end of
-/// a word and another inside; not joined, at the end of a word one behind dalath and rish
-/// and another behind other letters.
+/// a word and another inside; not joined, at the end of a word one after dalath and rish
+/// and another after other letters.
 pub(super) fn shape_alaphs(row: &mut GlyphRow) {
     let is_solid = |glyph: &RowGlyph| joining(glyph.character) != JoiningType::Transparent;
     let is_letter = |glyph: &RowGlyph| {
@@ -393,8 +393,8 @@ pub(super) fn shape_alaphs(row: &mut GlyphRow) {
         }
         let before = row.glyphs[..at].iter().rev().find(|glyph| is_solid(glyph));
         let before = before.filter(|glyph| is_letter(glyph));
-        let behind = row.glyphs[at + 1..].iter().find(|glyph| is_solid(glyph));
-        let is_last = !behind.is_some_and(is_letter);
+        let after = row.glyphs[at + 1..].iter().find(|glyph| is_solid(glyph));
+        let is_last = !after.is_some_and(is_letter);
         let is_dotted = |glyph: &RowGlyph| {
             // Dalath, dotless dalath rish, rish, and Persian dhalath.
             matches!(
@@ -424,14 +424,14 @@ pub(super) fn mark_fractions(row: &mut GlyphRow) {
             .rev()
             .take_while(|g| is_digit(g))
             .count();
-        let behind = row.glyphs[at + 1..]
+        let after = row.glyphs[at + 1..]
             .iter()
             .take_while(|g| is_digit(g))
             .count();
-        if before == 0 || behind == 0 {
+        if before == 0 || after == 0 {
             continue;
         }
-        let (start, end) = (at - before, at + 1 + behind);
+        let (start, end) = (at - before, at + 1 + after);
         for (index, glyph) in row.glyphs[start..end].iter_mut().enumerate() {
             glyph.mask |= form::FRACTION;
             glyph.mask |= match index.cmp(&before) {
@@ -444,7 +444,7 @@ pub(super) fn mark_fractions(row: &mut GlyphRow) {
     }
 }
 
-/// Returns whether a letter joins the one behind it.
+/// Returns whether a letter joins the one after it.
 fn joins_on(kind: JoiningType) -> bool {
     matches!(
         kind,
@@ -452,14 +452,14 @@ fn joins_on(kind: JoiningType) -> bool {
     )
 }
 
-/// Returns whether text before a place joins on, and whether text behind it takes that.
-pub(super) fn joined_around(before: &str, behind: &str) -> Joined {
+/// Returns whether text before a place joins on, and whether text after it takes that.
+pub(super) fn joined_around(before: &str, after: &str) -> Joined {
     let solid = |character: &char| joining(*character) != JoiningType::Transparent;
     let last = before.chars().rev().take(8).find(solid);
-    let next = behind.chars().take(8).find(solid);
+    let next = after.chars().take(8).find(solid);
     Joined {
         before: last.is_some_and(|character| joins_on(joining(character))),
-        behind: next.is_some_and(|character| {
+        after: next.is_some_and(|character| {
             matches!(
                 joining(character),
                 JoiningType::RightJoining | JoiningType::DualJoining | JoiningType::JoinCausing

@@ -1,6 +1,6 @@
 //! Runs of text → glyphs: what is not for the font to know.
 //!
-//! What goes in: clusters of one style, face, script and direction. What comes out:
+//! In: clusters of one style, face, script and direction. Out:
 //! glyphs in reading order, each with its advance and where it is drawn.
 
 mod characters;

@@ -8,7 +8,7 @@ use crate::text::PlacedGlyph;
 use crate::text::analysis::unicode::is_plain;
 use crate::text::ink::Ink;
 
-/// Where a word begins that may have to be shaped as a whole: with the space before it.
+/// The start of a word that may have to be shaped as a whole: with the space before it.
 #[derive(Clone, Copy)]
 struct Word {
     cluster: usize,
@@ -46,7 +46,7 @@ impl Letters {
         self.list.clear();
     }
 
-    /// Where a letter is in the list.
+    /// The index of a letter in the list.
     #[inline]
     fn place(&self, byte: u8) -> Option<usize> {
         let number = self.numbers.get(usize::from(byte)).copied()?;
@@ -54,7 +54,7 @@ impl Letters {
     }
 }
 
-/// What a cluster is to the way through a run.
+/// The kinds of clusters on the way through a run.
 enum Letter<'a> {
     /// One character that the face has, which joins nothing.
     Plain(&'a Shaped),
@@ -239,7 +239,7 @@ impl Shaper {
 
     /// Shapes a word as a whole, with the spaces on both sides of it; `at` is a cluster
     /// of it. Where lookups look past the spaces, more words are taken together. Returns
-    /// where the next one begins and the cluster behind its space; none where lookups reach
+    /// where the next one begins and the cluster after its space; none where lookups reach
     /// further than a few words.
     fn whole_word(
         &mut self,
@@ -252,28 +252,28 @@ impl Shaper {
         let space_from = |from: usize| (from..end).find(|cluster| way.is_space(*cluster));
         let mut space = space_from(at.max(word.cluster + 1));
         for _ in 0..MOST_WORDS {
-            let behind = space.map_or(end, |space| space + 1);
-            let (past_start, past_end) = self.part(way, run, (word, behind), into)?;
+            let after = space.map_or(end, |space| space + 1);
+            let (past_start, past_end) = self.part(way, run, (word, after), into)?;
             let begins = word.cluster == run.clusters.start;
-            match (past_start && !begins, past_end && behind < end) {
-                (false, false) => return Ok(self.next_word(way, (space, behind), into)),
+            match (past_start && !begins, past_end && after < end) {
+                (false, false) => return Ok(self.next_word(way, (space, after), into)),
                 (true, _) => match earlier.take() {
                     Some(before) => word = before,
                     None => return Ok(None),
                 },
-                (_, true) => space = space_from(behind),
+                (_, true) => space = space_from(after),
             }
         }
         Ok(None)
     }
 
-    /// Shapes the clusters from a word on to `behind` anew. Returns whether lookups have
+    /// Shapes the clusters from a word on to `after` anew. Returns whether lookups have
     /// looked for something before and after them.
     fn part(
         &mut self,
         way: &ShapingContext<'_>,
         run: &Run,
-        (word, behind): (Word, usize),
+        (word, after): (Word, usize),
         into: &mut Output<'_>,
     ) -> Result<(bool, bool), FontError> {
         let glyphs = &mut into.glyphs;
@@ -285,7 +285,7 @@ impl Shaper {
         let attachments = attachments.partition_point(|(glyph, _)| *glyph < word.glyph);
         into.truncate([word.glyph, attachments, missing]);
         let part = Run {
-            clusters: word.cluster..behind,
+            clusters: word.cluster..after,
             ..run.clone()
         };
         self.shape_whole(way, &part, into)?;
@@ -295,19 +295,19 @@ impl Shaper {
         Ok(self.row.looked_past())
     }
 
-    /// The word after one that was shaped as a whole up to `behind`, and that cluster.
+    /// The word after one that was shaped as a whole up to `after`, and that cluster.
     fn next_word(
         &self,
         way: &ShapingContext<'_>,
-        (space, behind): (Option<usize>, usize),
+        (space, after): (Option<usize>, usize),
         into: &Output<'_>,
     ) -> Option<(Word, usize)> {
         let next = Word {
-            cluster: behind - 1,
+            cluster: after - 1,
             glyph: into.glyphs.list.len().saturating_sub(1),
         };
         let Some(space) = space else {
-            return Some((next, behind));
+            return Some((next, after));
         };
         // The space has to be as it would be after any other word.
         let last = into.glyphs.list.last();
@@ -318,6 +318,6 @@ impl Shaper {
                 && (placed.x, placed.y, placed.kerning) == (0.0, 0.0, 0.0)
                 && !last.is_attached
         });
-        is_untouched.then_some((next, behind))
+        is_untouched.then_some((next, after))
     }
 }

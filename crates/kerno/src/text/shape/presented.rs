@@ -95,7 +95,7 @@ fn formed(letter: char, form: u32) -> Option<char> {
 }
 
 /// Gives the letters of a row the glyphs of their forms, as far as the face has them,
-/// and joins lam with an alef behind it.
+/// and joins lam with an alef after it.
 pub(super) fn present(face: &Face, row: &mut GlyphRow) {
     let glyph_of = |character: Option<char>| -> Option<GlyphId> { face.glyph(character?) };
     for glyph in &mut row.glyphs {

@@ -43,8 +43,8 @@ pub(in crate::text) struct Shaped {
     pub(in crate::text) last_cluster: u32,
     /// Its ink from there: see [`Ink`].
     pub(in crate::text) ink: [f32; 4],
-    /// Where the pen stands for it among those of the text ([`LineMeasures::pens`]): before it,
-    /// in a run from right to left behind it.
+    /// The position of the pen among those of the text ([`LineMeasures::pens`]): before it,
+    /// in a run from right to left after it.
     ///
     /// [`LineMeasures::pens`]: super::super::measure::lines::LineMeasures::pens
     pub(in crate::text) pen: f64,
@@ -60,7 +60,7 @@ pub(in crate::text) struct Shaped {
 #[derive(Clone, Debug, Default)]
 pub(in crate::text) struct ShapedGlyphs {
     pub(in crate::text) list: Vec<Shaped>,
-    /// What those stand on that stand on others, by their place in the list.
+    /// Attachments to other glyphs, by the place of the attached glyph in the list.
     pub(in crate::text) attachments: Vec<(usize, Attachment)>,
 }
 
@@ -76,7 +76,7 @@ impl ShapedGlyphs {
         self.attachments.clear();
     }
 
-    /// What glyphs of a part of the list stand on, by their place in the part.
+    /// The attachments of glyphs of a part of the list, by their place in the part.
     pub(in crate::text) fn attachments_in(
         &self,
         range: Range<usize>,
@@ -110,7 +110,7 @@ pub(super) struct ShapingContext<'a> {
     pub(super) unit: f64,
 }
 
-/// Where what was shaped goes: glyphs, and the bytes of clusters that the face lacks.
+/// The destination of shaped text: glyphs, and the bytes of clusters that the face lacks.
 pub(in crate::text) struct Output<'a> {
     pub(in crate::text) glyphs: &'a mut ShapedGlyphs,
     pub(in crate::text) missing: &'a mut Vec<u32>,
@@ -383,8 +383,8 @@ pub(in crate::text) fn set_pens(glyphs: &mut [Shaped], unit: f64, run: &Run, pen
             pen = pens.get(own).copied().unwrap_or(pen);
             next = own + 1;
         }
-        let behind = pen + f64::from(glyph.advance) * unit;
-        glyph.pen = if is_rtl { behind } else { pen };
-        pen = behind;
+        let after = pen + f64::from(glyph.advance) * unit;
+        glyph.pen = if is_rtl { after } else { pen };
+        pen = after;
     }
 }

@@ -1,4 +1,4 @@
-//! Signs that reach over the letters behind them: the Syriac abbreviation mark.
+//! Signs that reach over the letters after them: the Syriac abbreviation mark.
 
 use icu_properties::props::JoiningType;
 

@@ -19,7 +19,7 @@ pub(super) enum Charset {
     CidAt(usize),
 }
 
-/// What a charset says of a glyph.
+/// The name of a glyph, as a charset gives it.
 pub(super) enum GlyphString {
     /// Nothing.
     None,

@@ -34,11 +34,11 @@ pub(super) struct Interpreter<'a> {
     stems: usize,
     steps: usize,
     blend: Blend,
-    /// Where the byte at hand is, for errors.
+    /// The place of the byte at hand, for errors.
     at: usize,
 }
 
-/// How much each region of the variation data in use counts here. There can't be
+/// The scalar of each region of the variation data in use. There can't be
 /// more regions than the stack has room for deltas.
 struct Blend {
     index: usize,

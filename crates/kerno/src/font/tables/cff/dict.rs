@@ -78,7 +78,7 @@ impl<'a> Dict<'a> {
         })
     }
 
-    /// How long a real number is: nothing that we ask for is one, so it is
+    /// The length of a real number: none of the numbers asked for is one, so it is
     /// passed over. It ends with a nibble of 15.
     fn real_length(&self, at: usize) -> Result<usize, FontError> {
         let rest = self.cff.slice(at, self.range.end.saturating_sub(at))?;

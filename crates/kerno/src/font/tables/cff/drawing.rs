@@ -3,7 +3,7 @@
 
 use crate::outline::{Contours, OutlinePoint};
 
-/// What draws: contours, and where the pen stands.
+/// The contours that are drawn, and the position of the pen.
 pub(super) struct Drawing<'a> {
     into: &'a mut Contours,
     pub(super) pen: OutlinePoint,

@@ -5,16 +5,16 @@ use std::ops::Range;
 use crate::font::FontError;
 use crate::font::table::Table;
 
-/// Where the objects of an INDEX are.
+/// The places of the objects of an INDEX.
 #[derive(Clone, Copy)]
 pub(super) struct Index {
     pub(super) count: usize,
-    /// Where the offset array starts.
+    /// The byte at which the offset array starts.
     offsets: usize,
     offset_size: usize,
     /// One byte before the first object: offsets count from 1.
     base: usize,
-    /// Where the INDEX ends.
+    /// The byte at which the INDEX ends.
     pub(super) end: usize,
 }
 
@@ -58,7 +58,7 @@ impl Index {
         Ok(index)
     }
 
-    /// Where object `number` starts, or the last one ends.
+    /// The byte at which object `number` starts, or the last one ends.
     fn place(&self, cff: &Table<'_>, number: usize) -> Result<usize, FontError> {
         let at = self.offsets + number * self.offset_size;
         let bytes = cff.slice(at, self.offset_size)?;
@@ -71,7 +71,7 @@ impl Index {
         Ok(self.base + offset)
     }
 
-    /// Where the bytes of an object are.
+    /// The range of the bytes of an object.
     pub(super) fn range(&self, cff: &Table<'_>, number: usize) -> Result<Range<usize>, FontError> {
         if number >= self.count {
             let expected = "the INDEX has fewer objects";
@@ -80,7 +80,7 @@ impl Index {
         let range = self.place(cff, number)?..self.place(cff, number + 1)?;
         if range.start > range.end || range.end > cff.len() {
             let at = self.offsets + number * self.offset_size;
-            let expected = "the object must end behind its start, in the table";
+            let expected = "the object must end after its start, in the table";
             return Err(cff.bad(at, "offset", range.start as i64, expected));
         }
         Ok(range)

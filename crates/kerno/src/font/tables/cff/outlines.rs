@@ -13,7 +13,7 @@ use crate::font::{FontError, GlyphId, Tag};
 use crate::outline::Contours;
 use std::ops::Range;
 
-/// What opening the table has learned. Places are bytes from its start.
+/// The data of the opened table. Places are bytes from its start.
 pub(in crate::font) struct CffOutlines {
     pub(super) tag: Tag,
     pub(super) range: Range<usize>,
@@ -25,18 +25,18 @@ pub(in crate::font) struct CffOutlines {
     /// Names of the font's own; version 1 only.
     pub(super) strings: Option<Index>,
     pub(super) fonts: Fonts,
-    /// How the numbers of charstrings move along the axes; version 2 only.
+    /// The variations of the numbers of charstrings along the axes; version 2 only.
     pub(super) variations: Option<VariationRegions>,
 }
 
-/// What the Private DICT says of a glyph's charstring.
+/// The data of the Private DICT for a glyph's charstring.
 #[derive(Clone, Copy, Default)]
 pub(super) struct Private {
     pub(super) subrs: Option<Index>,
     pub(super) variation_index: usize,
 }
 
-/// Where a glyph's Private DICT is.
+/// The places of the Private DICTs of glyphs.
 pub(super) enum Fonts {
     /// One font: the same for all glyphs.
     One(Private),
@@ -171,7 +171,7 @@ impl CffOutlines {
         }
     }
 
-    /// What the Private DICT of a glyph says.
+    /// The data of the Private DICT of a glyph.
     pub(super) fn private_of(&self, cff: &Table<'_>, glyph: GlyphId) -> Result<Private, FontError> {
         let (array, select) = match &self.fonts {
             Fonts::One(private) => return Ok(*private),
@@ -202,7 +202,7 @@ pub(super) fn check_major(cff: &Table<'_>, expected: u8) -> Result<(), FontError
     }
 }
 
-/// Where the charstrings are.
+/// The offset of the charstrings.
 pub(super) fn charstrings_of(cff: &Table<'_>, top: &Dict<'_>) -> Result<usize, FontError> {
     top.offset(operator::CHAR_STRINGS)?
         .ok_or_else(|| cff.bad(0, "CharStrings", 0, "the Top DICT must have it"))

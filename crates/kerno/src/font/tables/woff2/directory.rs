@@ -37,7 +37,7 @@ pub(super) struct Directory {
     pub(super) entries: Vec<Entry>,
     pub(super) fonts: Vec<FontRecord>,
     pub(super) is_collection: bool,
-    /// Where the packed bytes are.
+    /// The byte at which the packed data start.
     pub(super) start: usize,
     pub(super) packed: usize,
 }

@@ -9,7 +9,7 @@ use crate::font::table::Table;
 #[derive(Default)]
 pub(super) struct Glyphs {
     pub(super) glyf: Vec<u8>,
-    /// Where each glyph starts, and where the last one ends.
+    /// The byte at which each glyph starts, and that at which the last one ends.
     starts: Vec<u32>,
     /// The left edge of each; 0 of one without ink.
     edges: Vec<i16>,

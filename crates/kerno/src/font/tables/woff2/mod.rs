@@ -1,7 +1,7 @@
 //! WOFF 2 (W3C “WOFF File Format 2.0”): OpenType fonts whose tables are packed together, some
 //! of them rewritten before.
 //!
-//! What goes in: the file. What comes out: an OpenType font, or a collection of them. The
+//! In: the file. Out: an OpenType font, or a collection of them. The
 //! directory says what there is (`directory`); `glyf` and `loca` (`glyphs`) and `hmtx`
 //! (`metrics`) are put together again from streams of numbers (`stream`).
 
