@@ -90,11 +90,14 @@ pub(crate) enum CliError {
     /// A folder that isn't there.
     #[error("there is no folder “{}”", .0.display())]
     NoSuchFolder(PathBuf),
-    /// A name of an installed family in the place of a file.
-    #[error("there is no file “{0}”; the installed family “{1}” is in “{file}”", file = .2.display())]
-    FamilyForFile(String, String, PathBuf),
+    /// A name that is neither a file's nor an installed family's.
+    #[error("there is no file “{0}”, and no installed family has that name{1}")]
+    NoFont(String, String),
+    /// A folder for a new project with something in it.
+    #[error("“{}” is not empty; name a folder that is not there yet", .0.display())]
+    FolderInUse(PathBuf),
     /// Standard input.
-    #[error("cannot read the font from standard input")]
+    #[error("cannot read standard input")]
     Input(#[source] io::Error),
     /// More standard input than a font may have.
     #[error("standard input has more than the {0} bytes that are read")]

@@ -2,17 +2,21 @@
 //! atlases, draw the demo HUD. Exits 0 when done, 1 for bad input, 2 for bad usage.
 
 mod commands;
+mod console;
 mod demo;
 mod error;
 mod options;
 mod output;
+mod report;
 
-use std::io::{self, BufWriter, Write};
+use std::io::{self, Write};
 use std::process::ExitCode;
 
+use anstyle::{AnsiColor, Style};
 use clap::Parser;
 
 use commands::Command;
+use console::{Console, Manners};
 use error::CliError;
 
 /// Text and interface pictures for a game's screen: look into fonts, measure and
@@ -22,15 +26,16 @@ use error::CliError;
 pub(crate) struct Arguments {
     #[command(subcommand)]
     pub(crate) command: Command,
+    #[command(flatten)]
+    pub(crate) manners: Manners,
 }
 
 fn main() -> ExitCode {
     let arguments = Arguments::parse_from(commands::spelled(std::env::args_os().collect()));
-    let mut out = BufWriter::new(io::stdout().lock());
-    let done = arguments
-        .command
-        .run(&mut out)
-        .and_then(|()| Ok(out.flush()?));
+    arguments.manners.start();
+    let mut console = Console::new(arguments.manners);
+    let done = arguments.command.run(&mut console);
+    let done = console.finish().and(done);
     match done {
         Ok(()) => ExitCode::SUCCESS,
         // The reader has seen enough, as `head` does.
@@ -38,7 +43,10 @@ fn main() -> ExitCode {
             ExitCode::SUCCESS
         }
         Err(error) => {
-            eprintln!("kerno: {}", kerno::base::full_message(&error));
+            let style = Style::new().bold().fg_color(Some(AnsiColor::Red.into()));
+            let message = kerno::base::full_message(&error);
+            // Nobody can be told where this fails.
+            let _ = writeln!(anstream::stderr(), "{style}kerno:{style:#} {message}");
             ExitCode::from(error.exit_code())
         }
     }

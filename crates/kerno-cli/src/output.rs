@@ -1,7 +1,7 @@
 //! Files that are there whole or not at all.
 
 use std::fs::OpenOptions;
-use std::io::{self, Write};
+use std::io::{self, Read, Write};
 use std::path::{Path, PathBuf};
 
 use kerno::base::Image;
@@ -12,6 +12,29 @@ use crate::error::CliError;
 /// Writes a picture as a PNG.
 pub(crate) fn write_png(path: &Path, image: &Image) -> Result<(), CliError> {
     write_file(path, &image.to_png()?)
+}
+
+/// Reads all of standard input, up to a number of bytes.
+pub(crate) fn read_input(most: u64) -> Result<Vec<u8>, CliError> {
+    let mut bytes = Vec::new();
+    let mut input = io::stdin().lock().take(most + 1);
+    input.read_to_end(&mut bytes).map_err(CliError::Input)?;
+    match bytes.len() as u64 > most {
+        true => Err(CliError::LongInput(most)),
+        false => Ok(bytes),
+    }
+}
+
+/// The most bytes of text that are read from standard input.
+const MOST_TEXT: u64 = 1 << 24;
+
+/// Reads a text: a file, or standard input where the path is `-`.
+pub(crate) fn read_text(path: &Path) -> Result<String, CliError> {
+    if path.as_os_str() == "-" {
+        let bytes = read_input(MOST_TEXT)?;
+        return String::from_utf8(bytes).map_err(|_| CliError::NotUtf8("standard input"));
+    }
+    std::fs::read_to_string(path).map_err(|error| CliError::Read(path.to_owned(), error))
 }
 
 /// Writes a file beside its place first, then moves it there, so that an earlier

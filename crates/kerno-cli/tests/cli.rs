@@ -1,5 +1,8 @@
 //! The command as a user calls it.
 
+#[path = "cli/manners.rs"]
+mod manners;
+
 use std::ffi::OsStr;
 use std::fs;
 use std::path::{Path, PathBuf};
@@ -253,23 +256,23 @@ fn the_demo_draws_every_size_and_time() {
         let printed = output(&[&["demo", "-o", &path], more].concat());
         (Image::from_png_file(&path).expect("a PNG"), printed)
     };
-    let (whole, printed) = draw("whole.png", &["--size", "640x360"]);
+    let (whole, printed) = draw("whole.png", &["--window", "640x360"]);
     assert_eq!((whole.width(), whole.height()), (640, 360));
     for part in [
         "glyphs",
-        "missing   0",
-        "sprites   20",
+        "missing        0",
+        "sprites        20",
         "texture",
         "quads",
-        "batches   1",
+        "batches        1",
         "ms",
     ] {
         assert!(printed.contains(part), "{part} in:\n{printed}");
     }
     // The bell is at rest then, as it is at the start.
-    let (again, _) = draw("again.png", &["--size", "640x360", "--time", "600"]);
+    let (again, _) = draw("again.png", &["--window", "640x360", "--time", "600"]);
     assert_eq!(whole, again, "typed to the end it is the whole line");
-    let (start, _) = draw("start.png", &["--size", "640x360", "--time", "0"]);
+    let (start, _) = draw("start.png", &["--window", "640x360", "--time", "0"]);
     // Nothing but the line of dialogue (and its mark) is missing.
     let changed = (0..360 * 640).filter(|at| {
         let (x, y) = (at % 640, at / 640);
@@ -345,7 +348,7 @@ fn wrong_usage_is_told_by_option() {
             vec!["measure", LATO, "--size", "9", "--widht", "3", "a"],
             ["--widht", "--width"],
         ),
-        (vec!["demo", "--size", "0x9"], ["--size", "1280x800"]),
+        (vec!["demo", "--window", "0x9"], ["--window", "1280x800"]),
         (vec!["demo", "--time", "-3"], ["--time", "0 or more"]),
         (
             vec![
@@ -380,7 +383,7 @@ fn text_that_is_no_utf_8_is_refused() {
 fn an_output_that_cannot_be_written_changes_nothing() {
     let scratch = Scratch::new();
     let missing = scratch.path("no/such/out.png");
-    let said = refusal(1, &["demo", "--size", "64x36", "-o", &missing]);
+    let said = refusal(1, &["demo", "--window", "64x36", "-o", &missing]);
     assert!(
         said.contains("out.png") && said.contains("does not exist"),
         "{said}"
@@ -388,7 +391,7 @@ fn an_output_that_cannot_be_written_changes_nothing() {
     // A folder in the file's place: refused, and no temporary file is left.
     let folder = scratch.path("out.png");
     fs::create_dir(&folder).expect("a folder");
-    let said = refusal(1, &["demo", "--size", "64x36", "-o", &folder]);
+    let said = refusal(1, &["demo", "--window", "64x36", "-o", &folder]);
     assert!(
         said.contains("cannot write") && said.contains("out.png"),
         "{said}"
@@ -589,9 +592,9 @@ fn the_demo_is_baked_and_drawn_from_its_pack() {
 
     for size in ["1280x720", "640x360"] {
         let (live, baked) = (scratch.path("live.png"), scratch.path("baked.png"));
-        output(&["demo", "--size", size, "--time", "2.5", "-o", &live]);
+        output(&["demo", "--window", size, "--time", "2.5", "-o", &live]);
         output(&[
-            "demo", "--size", size, "--time", "2.5", "-o", &baked, "--pack", &pack,
+            "demo", "--window", size, "--time", "2.5", "-o", &baked, "--pack", &pack,
         ]);
         let read = |path: &str| Image::from_png_file(path).expect("a picture");
         assert!(read(&live) == read(&baked), "at {size}");
@@ -922,9 +925,9 @@ fn a_screen_is_rendered_with_values_in_windows_and_languages() {
     let sheet = drawn(&[
         "--language",
         "all",
-        "--size",
+        "--window",
         "320x180",
-        "--size",
+        "--window",
         "400x180",
     ]);
     assert!(
@@ -958,7 +961,7 @@ fn a_check_says_where_and_its_exit_code_counts() {
         let done = kerno(&[&["check", &path], more].concat()).assert().code(1);
         String::from_utf8(done.get_output().stdout.clone()).expect("UTF-8")
     };
-    let said = check(&["--size", "640x360"]);
+    let said = check(&["--window", "640x360"]);
     assert!(
         said.contains("odd.toml, line 4: out-of-window: “plate”"),
         "{said}"
@@ -1031,7 +1034,7 @@ fn a_scene_is_played_as_text_pictures_and_subtitles() {
         &moving,
         "--to",
         "2",
-        "--size",
+        "--window",
         "320x180",
         "--progress-bar",
     ]);
@@ -1042,7 +1045,7 @@ fn a_scene_is_played_as_text_pictures_and_subtitles() {
         "it is animated"
     );
     assert!(Image::from_png_file(&moving).is_ok_and(|image| image.width() == 320));
-    output(&["play", SCENE, "--storyboard", &board, "--size", "320x180"]);
+    output(&["play", SCENE, "--storyboard", &board, "--window", "320x180"]);
     // Seven panels, three in a row, each 320 wide with space between.
     assert!(Image::from_png_file(&board).is_ok_and(|image| image.width() == 3 * 344 + 24));
     let frames = scratch.path("frames");

@@ -3,6 +3,7 @@
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
+use anstyle::{AnsiColor, Color as Color16, Style};
 use clap::Args;
 use kerno::dialogue::{SceneCheck, SceneFinding};
 use kerno::screen::{CheckOptions, Finding, Screen};
@@ -11,19 +12,19 @@ use serde_json::json;
 
 use super::play::OpenScene;
 use super::render::{is_screen, open_screen, outline};
+use crate::console::Console;
 use crate::error::CliError;
-use crate::options::{WindowSize, parse_number, parse_size};
-use crate::output::write_png;
+use crate::options::{WindowSize, parse_number, parse_path, parse_size};
 
 #[derive(Debug, Args)]
 pub(crate) struct CheckArgs {
     /// Screen files (docs/screen.md) and scene files (docs/scene.md)
-    #[arg(value_name = "FILE", required = true)]
+    #[arg(value_name = "FILE", required = true, value_parser = parse_path)]
     files: Vec<PathBuf>,
     /// Size of a window in device pixels; may be said several times. By default 14 from
     /// 640x360 to 3840x2160
-    #[arg(long = "size", value_name = "WIDTHxHEIGHT")]
-    sizes: Vec<WindowSize>,
+    #[arg(long = "window", value_name = "WIDTHxHEIGHT")]
+    windows: Vec<WindowSize>,
     /// Language of the texts; may be said several times. By default all, and en-XA may be
     /// added
     #[arg(long = "language", value_name = "TAG")]
@@ -43,57 +44,48 @@ pub(crate) struct CheckArgs {
     /// Draw a PNG of the worst case of each finding into this folder
     #[arg(long, value_name = "FOLDER")]
     pictures: Option<PathBuf>,
-    /// Print JSON
-    #[arg(long)]
-    json: bool,
 }
 
 /// Takes screens through windows, languages and values, and tells what a player would see.
 /// The exit code is 1 if there are findings.
-pub(crate) fn check(args: &CheckArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn check(args: &CheckArgs, out: &mut Console) -> Result<(), CliError> {
     let mut options = CheckOptions::default()
         .languages(args.languages.clone())
         .legible(args.legible)
         .contrast(args.contrast);
-    if !args.sizes.is_empty() {
-        options.windows = args.sizes.iter().map(|size| size.0).collect();
+    if !args.windows.is_empty() {
+        options.windows = args.windows.iter().map(|size| size.0).collect();
     }
-    let mut all = Vec::new();
+    out.asked();
+    let mut count = 0;
+    let mut list = Vec::new();
     for path in &args.files {
         let findings = match is_screen(path) {
-            true => check_screen(path, &options, args.pictures.as_deref())?,
+            true => check_screen(path, &options, args.pictures.as_deref(), out)?,
             false => check_scene(path, args)?,
         };
-        all.push((path, findings));
-    }
-    let count: usize = all.iter().map(|(_, findings)| findings.len()).sum();
-    if args.json {
-        let findings = all.iter().flat_map(|(path, findings)| {
-            let json = |finding: &Found| finding.json(path);
-            findings.iter().map(json)
-        });
-        let list: Vec<_> = findings.collect();
-        writeln!(out, "{:#}", json!({ "findings": list }))?;
-    } else {
-        for (path, findings) in &all {
-            for finding in findings {
-                finding.print(path, out)?;
-            }
-            match findings.len() {
-                0 => writeln!(out, "{}: nothing found", path.display())?,
-                1 => writeln!(out, "{}: 1 finding", path.display())?,
-                count => writeln!(out, "{}: {count} findings", path.display())?,
-            }
+        count += findings.len();
+        for finding in &findings {
+            finding.print(path, out)?;
+            list.push(finding.json(path));
+        }
+        match findings.len() {
+            0 => writeln!(out, "{}: nothing found", path.display())?,
+            1 => writeln!(out, "{}: 1 finding", path.display())?,
+            count => writeln!(out, "{}: {count} findings", path.display())?,
         }
     }
+    out.field("findings", list);
     match count {
         0 => Ok(()),
-        count => {
-            out.flush()?;
-            Err(CliError::Findings(count))
-        }
+        count => Err(CliError::Findings(count)),
     }
 }
+
+/// The colour of the kinds of findings, on terminals.
+const KIND: Style = Style::new()
+    .bold()
+    .fg_color(Some(Color16::Ansi(AnsiColor::Yellow)));
 
 /// A finding of a screen, or of a scene.
 enum Found {
@@ -105,13 +97,19 @@ fn check_screen(
     path: &Path,
     options: &CheckOptions,
     pictures: Option<&Path>,
+    out: &mut Console,
 ) -> Result<Vec<Found>, CliError> {
     let (mut screen, mut atlas) = open_screen(path)?;
-    let findings = screen.check(&mut atlas, options)?;
+    let progress = out.progress("cases");
+    let findings = screen.check_with(&mut atlas, options, &mut |done, all| {
+        progress.set(done, all);
+    });
+    drop(progress);
+    let findings = findings?;
     if let Some(folder) = pictures {
         for finding in &findings {
             let file = folder.join(file_name(path, finding));
-            picture(&mut screen, &mut atlas, finding, &file)?;
+            picture(&mut screen, &mut atlas, finding, &file, out)?;
         }
     }
     Ok(findings.into_iter().map(Found::Screen).collect())
@@ -140,7 +138,11 @@ impl Found {
             Self::Scene(finding) => {
                 let place = place(path, finding.line);
                 let (kind, language) = (finding.kind.name(), &finding.language);
-                writeln!(out, "{place}: {kind}: {}, in {language}", finding.problem)?;
+                writeln!(
+                    out,
+                    "{place}: {KIND}{kind}{KIND:#}: {}, in {language}",
+                    finding.problem
+                )?;
                 Ok(())
             }
         }
@@ -171,7 +173,7 @@ fn print(path: &Path, finding: &Finding, out: &mut dyn Write) -> Result<(), CliE
     let place = place(path, finding.line);
     writeln!(
         out,
-        "{place}: {}: “{}”: {}",
+        "{place}: {KIND}{}{KIND:#}: “{}”: {}",
         finding.kind, finding.name, finding.problem
     )?;
     if let Some(case) = &finding.case {
@@ -230,6 +232,7 @@ fn picture(
     atlas: &mut Atlas,
     finding: &Finding,
     path: &Path,
+    out: &mut Console,
 ) -> Result<(), CliError> {
     let Some(case) = &finding.case else {
         return Ok(());
@@ -251,5 +254,5 @@ fn picture(
     if let Some(rect) = screen.element_rect(&finding.name) {
         outline(&mut canvas, &view, rect);
     }
-    write_png(path, &canvas.to_image())
+    out.write_png(path, &canvas.to_image())
 }

@@ -6,9 +6,9 @@ use std::path::{Path, PathBuf};
 use clap::Args;
 use kerno::convert::Strike;
 
+use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::FontArgs;
-use crate::output::{write_file, write_png};
 
 #[derive(Debug, Args)]
 pub(crate) struct ConvertArgs {
@@ -26,7 +26,7 @@ pub(crate) struct ConvertArgs {
 }
 
 /// Draws a face at one size and writes it as BDF or as a picture sheet.
-pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn convert(args: &ConvertArgs, out: &mut Console) -> Result<(), CliError> {
     let face = args.font.open()?;
     let Some(size) = args.size.or(face.strike_size()) else {
         return Err(CliError::NoSize);
@@ -49,7 +49,7 @@ pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), Cli
         return Err(CliError::NoCharacters);
     }
     match extension(&args.output) {
-        "bdf" => write_file(
+        "bdf" => out.write_file(
             &args.output,
             strike
                 .to_bdf()
@@ -61,20 +61,15 @@ pub(crate) fn convert(args: &ConvertArgs, out: &mut dyn Write) -> Result<(), Cli
             let name = picture.file_name().unwrap_or_default().to_string_lossy();
             let sheet = strike.to_sheet(&name).map_err(in_font(&args.font.path))?;
             let (description, image) = sheet;
-            write_png(&picture, &image)?;
-            write_file(&args.output, description.as_bytes())?;
-            let (width, height) = (image.width(), image.height());
-            writeln!(out, "{}: {width} × {height} pixels", picture.display())?;
+            out.write_png(&picture, &image)?;
+            out.write_file(&args.output, description.as_bytes())?;
         }
         _ => return Err(CliError::UnknownForm(args.output.clone())),
     }
     let count = strike.len();
-    writeln!(
-        out,
-        "{}: {count} characters at {fitted} px",
-        args.output.display()
-    )?;
-    Ok(())
+    out.field("characters", count);
+    out.field("size", fitted);
+    out.wrote(&args.output, &format!("{count} characters at {fitted} px"))
 }
 
 fn extension(path: &Path) -> &str {

@@ -1,16 +1,17 @@
 //! `kerno demo`.
 
-use std::io::Write;
 use std::path::PathBuf;
 use std::time::Instant;
 
 use clap::Args;
 use kerno::{Canvas, Color, Pack};
+use serde_json::json;
 
+use crate::console::Console;
 use crate::demo::World;
 use crate::error::CliError;
 use crate::options::{PngParser, WindowSize, parse_seconds};
-use crate::output::write_png;
+use crate::report::Section;
 
 #[derive(Debug, Args)]
 pub(crate) struct DemoArgs {
@@ -19,7 +20,7 @@ pub(crate) struct DemoArgs {
     pub(crate) pack: Option<PathBuf>,
     /// Size of the window in device pixels
     #[arg(long, value_name = "WIDTHxHEIGHT", default_value = "1280x800")]
-    pub(crate) size: WindowSize,
+    pub(crate) window: WindowSize,
     /// Seconds since the dialogue line began; by default it is all there
     #[arg(long, value_name = "SECONDS", value_parser = parse_seconds, allow_hyphen_values = true)]
     pub(crate) time: Option<f64>,
@@ -32,8 +33,8 @@ pub(crate) struct DemoArgs {
 }
 
 /// Draws the demo HUD and says what it took.
-pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError> {
-    let window = args.size.0;
+pub(crate) fn demo(args: &DemoArgs, out: &mut Console) -> Result<(), CliError> {
+    let window = args.window.0;
     let start = Instant::now();
     let mut world = match &args.pack {
         Some(path) => World::of_pack(window, &Pack::from_file(path)?)
@@ -60,37 +61,26 @@ pub(crate) fn demo(args: &DemoArgs, out: &mut dyn Write) -> Result<(), CliError>
     canvas.draw(frame, atlas);
     let drawn = start.elapsed();
     let (quads, batches) = (frame.quad_count(), frame.batches.len());
-    write_png(&args.output, &canvas.to_image())?;
+    out.write_png(&args.output, &canvas.to_image())?;
 
     let usage = atlas.usage();
-    writeln!(
-        out,
-        "{}: {} × {} pixels",
-        args.output.display(),
-        window.width,
-        window.height
-    )?;
-    let mut row = |label: &str, value: String| writeln!(out, "  {label:<9} {value}");
-    row("glyphs", usage.glyphs.to_string())?;
-    row("missing", missing.to_string())?;
-    row("sprites", usage.sprites.to_string())?;
-    row(
-        "pages",
-        format!("{} mask, {} colour", usage.mask_pages, usage.color_pages),
-    )?;
-    row("texture", format!("{} bytes", usage.texture_bytes))?;
-    row("quads", quads.to_string())?;
-    row("batches", batches.to_string())?;
+    let mut section = Section::new("", "");
+    section.row("glyphs", usage.glyphs);
+    section.row("missing", missing);
+    section.row("sprites", usage.sprites);
+    section.row("mask pages", usage.mask_pages);
+    section.row("colour pages", usage.color_pages);
+    section.row("texture bytes", usage.texture_bytes);
+    section.row("quads", quads);
+    section.row("batches", batches);
     let ms = |time: std::time::Duration| time.as_secs_f64() * 1e3;
-    row(
-        "time",
-        format!(
-            "{:.1} ms to open the files, {:.1} ms for the first frame, {:.3} ms for the next, {:.1} ms to draw it on the CPU",
-            ms(opened),
-            ms(first),
-            ms(again),
-            ms(drawn)
-        ),
-    )?;
-    Ok(())
+    for (label, time) in [
+        ("opening files", opened),
+        ("first frame", first),
+        ("next frame", again),
+        ("drawing, CPU", drawn),
+    ] {
+        section.row_as(label, json!(ms(time)), format!("{:.3} ms", ms(time)));
+    }
+    section.print(out)
 }

@@ -7,8 +7,9 @@ use clap::Args;
 use kerno::base::full_message;
 use kerno::installed::{FaceQuery, InstalledFace, InstalledFonts, Slant};
 
-use super::plain_table;
+use crate::console::Console;
 use crate::error::CliError;
+use crate::report::Section;
 
 #[derive(Debug, Args)]
 pub(crate) struct FontsArgs {
@@ -21,7 +22,7 @@ pub(crate) struct FontsArgs {
 }
 
 /// Lists installed fonts.
-pub(crate) fn fonts(args: &FontsArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn fonts(args: &FontsArgs, out: &mut Console) -> Result<(), CliError> {
     if let Some(folder) = args.folder.iter().find(|folder| !folder.is_dir()) {
         return Err(CliError::NoSuchFolder(folder.clone()));
     }
@@ -40,29 +41,35 @@ pub(crate) fn fonts(args: &FontsArgs, out: &mut dyn Write) -> Result<(), CliErro
     if listed.is_empty() && !pattern.is_empty() {
         return Err(not_found(&fonts, pattern));
     }
-    let columns = ["family", "style", "weight", "width", "slant", "file"];
-    let mut table = plain_table(&columns, &["weight", "width"]);
+    out.asked();
+    let columns = [
+        "family", "style", "weight", "width", "slant", "face", "file",
+    ];
+    let mut section = Section::new("", "fonts");
+    section.columns(&columns, &["weight", "width", "face"]);
     for face in &listed {
-        table.add_row([
-            face.family.clone(),
-            face.style.clone(),
-            face.weight.to_string(),
-            face.width.to_string(),
-            slant_name(face.slant).to_owned(),
-            file_name(face),
+        section.record(vec![
+            face.family.clone().into(),
+            face.style.clone().into(),
+            face.weight.into(),
+            face.width.into(),
+            slant_name(face.slant).into(),
+            face.index.into(),
+            face.path.to_string_lossy().into(),
         ]);
     }
-    if !listed.is_empty() {
-        writeln!(out, "{}\n", table.trim_fmt())?;
-    }
+    section.print(out)?;
     let count = match listed.len() {
         1 => "1 face".to_owned(),
         count => format!("{count} faces"),
     };
-    writeln!(out, "{count} of {}", fonts.faces().len())?;
+    writeln!(out, "\n{count} of {}", fonts.faces().len())?;
+    let mut damaged = Vec::new();
     for error in fonts.damaged() {
         writeln!(out, "passed over: {}", full_message(error))?;
+        damaged.push(full_message(error));
     }
+    out.field("damaged", damaged);
     Ok(())
 }
 
@@ -82,14 +89,5 @@ fn slant_name(slant: Slant) -> &'static str {
         Slant::Normal => "normal",
         Slant::Italic => "italic",
         Slant::Oblique => "oblique",
-    }
-}
-
-/// The path, and which face of a collection.
-fn file_name(face: &InstalledFace) -> String {
-    let path = face.path.display();
-    match face.index {
-        0 => path.to_string(),
-        index => format!("{path} --face {index}"),
     }
 }

@@ -5,11 +5,13 @@ use std::io::Write;
 use clap::Args;
 use kerno::Face;
 use kerno::font::{ColorFormats, GlyphId, NameId};
+use serde_json::{Value, json};
 use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
-use super::plain_table;
+use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::FontArgs;
+use crate::report::Section;
 
 #[derive(Debug, Args)]
 pub(crate) struct InspectArgs {
@@ -18,9 +20,11 @@ pub(crate) struct InspectArgs {
 }
 
 /// Tells what is in a font.
-pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn inspect(args: &InspectArgs, out: &mut Console) -> Result<(), CliError> {
     let face = args.font.open()?;
+    out.asked();
     writeln!(out, "{}", face.full_name())?;
+    out.field("name", face.full_name());
     names(&face, out)?;
     metrics(&face, out)?;
     axes(&face, args, out)?;
@@ -30,7 +34,8 @@ pub(crate) fn inspect(args: &InspectArgs, out: &mut dyn Write) -> Result<(), Cli
     notes(&face, out)
 }
 
-fn names(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+fn names(face: &Face, out: &mut Console) -> Result<(), CliError> {
+    let mut section = Section::new("", "names");
     for (label, id) in [
         ("full family", NameId::TYPOGRAPHIC_FAMILY),
         ("full style", NameId::TYPOGRAPHIC_SUBFAMILY),
@@ -44,123 +49,128 @@ fn names(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
     ] {
         if let Some(text) = face.name(id) {
             let first_line = text.lines().next().unwrap_or_default().trim();
-            writeln!(out, "  {label:<14} {first_line}")?;
+            section.row(label, first_line);
         }
     }
-    Ok(())
+    section.print(out)
 }
 
-fn metrics(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+fn metrics(face: &Face, out: &mut Console) -> Result<(), CliError> {
     let metrics = face.metrics();
-    writeln!(
-        out,
-        "\nMetrics, in font units ({} per em)",
-        metrics.units_per_em
-    )?;
-    let mut row = |label: &str, value: String| writeln!(out, "  {label:<14} {value}");
-    row("ascender", metrics.ascender.to_string())?;
-    row("descender", metrics.descender.to_string())?;
-    row("line gap", metrics.line_gap.to_string())?;
+    out.field("units_per_em", metrics.units_per_em);
+    let heading = format!("Metrics, in font units ({} per em)", metrics.units_per_em);
+    let mut section = Section::new(&heading, "metrics");
+    section.row("ascender", metrics.ascender);
+    section.row("descender", metrics.descender);
+    section.row("line gap", metrics.line_gap);
     for (label, height) in [
         ("cap height", metrics.cap_height),
         ("x-height", metrics.x_height),
     ] {
-        row(
-            label,
-            height.map_or_else(|| "not stated".to_owned(), |height| height.to_string()),
-        )?;
+        match height {
+            Some(height) => section.row(label, height),
+            None => section.row_as(label, Value::Null, "not stated"),
+        }
     }
     for (label, line) in [
         ("underline", metrics.underline),
         ("line-through", metrics.strikeout),
     ] {
         if let Some(line) = line {
-            row(
-                label,
-                format!("at {}, {} thick", line.position, line.thickness),
-            )?;
+            let told = format!("at {}, {} thick", line.position, line.thickness);
+            let value = json!({ "position": line.position, "thickness": line.thickness });
+            section.row_as(label, value, told);
         }
     }
-    row("weight", metrics.weight.to_string())?;
-    row("width", format!("{} of 9", metrics.width))?;
-    row("slant", format!("{}°", metrics.italic_angle))?;
-    row(
-        "fixed pitch",
-        if metrics.is_fixed_pitch { "yes" } else { "no" }.to_owned(),
-    )?;
-    row(
-        "kerning",
-        if face.has_kerning() { "yes" } else { "none" }.to_owned(),
-    )?;
+    section.row("weight", metrics.weight);
+    section.row_as("width", metrics.width, format!("{} of 9", metrics.width));
+    let angle = metrics.italic_angle;
+    section.row_as("slant", angle, format!("{angle}°"));
+    section.row("fixed pitch", metrics.is_fixed_pitch);
+    section.row("kerning", face.has_kerning());
     let strikes = face.strike_sizes()?;
     if !strikes.is_empty() {
         let sizes: Vec<String> = strikes.iter().map(u16::to_string).collect();
-        row("bitmap strikes", format!("{} px", sizes.join(", ")))?;
+        section.row_as(
+            "bitmap strikes",
+            strikes,
+            format!("{} px", sizes.join(", ")),
+        );
     }
-    row("crisp sizes", crisp_sizes(face))?;
-    row("glyphs", face.glyph_count().to_string())?;
+    section.row_as("crisp sizes", face.crisp_size(0.0), crisp_sizes(face));
+    section.row("glyphs", face.glyph_count());
     let bounds = metrics.bounds;
-    row(
+    let sides = [bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max];
+    let [left, bottom, right, top] = sides;
+    section.row_as(
         "bounds",
-        format!(
-            "{} {} to {} {}",
-            bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max
-        ),
-    )?;
-    Ok(())
+        json!(sides),
+        format!("{left} {bottom} to {right} {top}"),
+    );
+    section.print(out)
 }
 
 /// The axes of a variable font and its named settings.
-fn axes(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
+fn axes(face: &Face, args: &InspectArgs, out: &mut Console) -> Result<(), CliError> {
     let axes = face.axes().map_err(in_font(&args.font.path))?;
     if axes.is_empty() {
         return Ok(());
     }
     let columns = ["axis", "name", "from", "default", "to"];
-    let mut table = plain_table(&columns, &columns[2..]);
+    let mut section = Section::new("Variation axes", "axes");
+    section.columns(&columns, &columns[2..]);
     for axis in axes {
-        table.add_row([
-            axis.tag.to_string(),
-            axis.name.unwrap_or_default(),
-            axis.min.to_string(),
-            axis.default.to_string(),
-            axis.max.to_string(),
+        section.record(vec![
+            axis.tag.to_string().into(),
+            axis.name.unwrap_or_default().into(),
+            axis.min.into(),
+            axis.default.into(),
+            axis.max.into(),
         ]);
     }
-    writeln!(out, "\nVariation axes\n{}", table.trim_fmt())?;
+    section.print(out)?;
+    let mut named = Section::new("Named settings", "settings");
     for instance in face.named_instances().map_err(in_font(&args.font.path))? {
         let settings = instance.settings.iter();
         let settings: Vec<String> = settings
             .map(|(tag, value)| format!("{tag}={value}"))
             .collect();
-        writeln!(out, "  {:<22} {}", instance.name, settings.join(" "))?;
+        named.row(&instance.name, settings.join(" "));
     }
-    Ok(())
+    named.print(out)
 }
 
 /// The glyphs in colours, and the palettes.
-fn colors(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), CliError> {
+fn colors(face: &Face, args: &InspectArgs, out: &mut Console) -> Result<(), CliError> {
     let formats = face.color_formats().map_err(in_font(&args.font.path))?;
     if formats == ColorFormats::default() {
         return Ok(());
     }
-    writeln!(out, "\nColours")?;
+    let mut section = Section::new("Colours", "colors");
     let glyphs = (0..face.glyph_count()).map(GlyphId);
     let count = glyphs.filter(|glyph| face.is_color_glyph(*glyph)).count();
-    writeln!(out, "  {:<14} {count}", "colour glyphs")?;
+    section.row("colour glyphs", count);
     for (label, count) in [
         ("in layers", formats.layered),
         ("in paints", formats.painted),
     ] {
         if count > 0 {
-            writeln!(out, "  {label:<14} {count}")?;
+            section.row(label, count);
         }
     }
     if let Some((tag, sizes)) = formats.pictures {
-        let sizes: Vec<String> = sizes.iter().map(u16::to_string).collect();
-        writeln!(out, "  {:<14} '{tag}', {} px", "pictures", sizes.join(", "))?;
+        let told: Vec<String> = sizes.iter().map(u16::to_string).collect();
+        let told = format!("'{tag}', {} px", told.join(", "));
+        let value = json!({ "table": tag.to_string(), "sizes": sizes });
+        section.row_as("pictures", value, told);
     }
     for (index, palette) in face.palettes().into_iter().enumerate() {
+        let value = json!({
+            "name": &palette.name,
+            "for_light": palette.is_for_light,
+            "for_dark": palette.is_for_dark,
+            "colors": palette.colors.iter().map(ToString::to_string).collect::<Vec<_>>(),
+        });
         let named = palette.name.map(|name| format!(" “{name}”"));
         let ground = match (palette.is_for_light, palette.is_for_dark) {
             (true, false) => ", for light grounds",
@@ -174,14 +184,10 @@ fn colors(face: &Face, args: &InspectArgs, out: &mut dyn Write) -> Result<(), Cl
             more => format!(", and {more} more"),
         };
         let label = format!("palette {index}");
-        writeln!(
-            out,
-            "  {label:<14} {}{rest}{}{ground}",
-            colors.join(" "),
-            named.unwrap_or_default()
-        )?;
+        let (colors, named) = (colors.join(" "), named.unwrap_or_default());
+        section.row_as(&label, value, format!("{colors}{rest}{named}{ground}"));
     }
-    Ok(())
+    section.print(out)
 }
 
 /// Colours of a palette that are printed.
@@ -201,21 +207,21 @@ fn crisp_sizes(face: &Face) -> String {
     )
 }
 
-fn tables(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
-    let mut table = plain_table(&["table", "offset", "bytes"], &["offset", "bytes"]);
+fn tables(face: &Face, out: &mut Console) -> Result<(), CliError> {
+    let mut section = Section::new("Tables", "tables");
+    section.columns(&["table", "offset", "bytes"], &["offset", "bytes"]);
     for record in face.tables() {
-        table.add_row([
-            record.tag.to_string(),
-            record.offset.to_string(),
-            record.length.to_string(),
+        section.record(vec![
+            record.tag.to_string().into(),
+            record.offset.into(),
+            record.length.into(),
         ]);
     }
-    writeln!(out, "\nTables\n{}", table.trim_fmt())?;
-    Ok(())
+    section.print(out)
 }
 
 /// The number of characters of each Unicode block the face has.
-fn repertoire(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
+fn repertoire(face: &Face, out: &mut Console) -> Result<(), CliError> {
     let mut blocks: Vec<(Option<UnicodeBlock>, usize)> = Vec::new();
     let mut total = 0;
     for (character, _) in face.characters() {
@@ -226,33 +232,28 @@ fn repertoire(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
             _ => blocks.push((block, 1)),
         }
     }
-    let mut table = plain_table(&["block", "from", "has", "of"], &["has", "of"]);
+    let heading = format!("Characters: {total}, by Unicode block");
+    let mut section = Section::new(&heading, "blocks");
+    section.columns(&["block", "from", "has", "of"], &["has", "of"]);
     for (block, count) in blocks {
         let (name, from, of) = match block {
             Some(block) => (
                 block.name(),
                 format!("U+{:04X}", block.start()),
-                (block.end() - block.start() + 1).to_string(),
+                (block.end() - block.start() + 1).into(),
             ),
-            None => ("no block", String::new(), String::new()),
+            None => ("no block", String::new(), Value::Null),
         };
-        table.add_row([name.to_owned(), from, count.to_string(), of]);
+        section.record(vec![name.into(), from.into(), count.into(), of]);
     }
-    writeln!(
-        out,
-        "\nCharacters: {total}, by Unicode block\n{}",
-        table.trim_fmt()
-    )?;
-    Ok(())
+    out.field("characters", total);
+    section.print(out)
 }
 
-fn notes(face: &Face, out: &mut dyn Write) -> Result<(), CliError> {
-    if face.notes().is_empty() {
-        return Ok(());
-    }
-    writeln!(out, "\nNot supported in this font")?;
+fn notes(face: &Face, out: &mut Console) -> Result<(), CliError> {
+    let mut section = Section::new("Not supported in this font", "not_supported");
     for note in face.notes() {
-        writeln!(out, "  {:<6} {}", note.table, note.text)?;
+        section.row(&note.table.to_string(), note.text.to_string());
     }
-    Ok(())
+    section.print(out)
 }

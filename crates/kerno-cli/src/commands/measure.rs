@@ -11,6 +11,7 @@ use kerno::{Atlas, Color, Rect, Style, TextLayout};
 use serde::Serialize;
 
 use super::plain_table;
+use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::{LaidOut, Look, TextArgs};
 
@@ -18,21 +19,16 @@ use crate::options::{LaidOut, Look, TextArgs};
 pub(crate) struct MeasureArgs {
     #[command(flatten)]
     pub(crate) text: TextArgs,
-    /// Print JSON for programs instead of a table
-    #[arg(long)]
-    pub(crate) json: bool,
 }
 
 /// Prints where every glyph of a text stands.
-pub(crate) fn measure(args: &MeasureArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn measure(args: &MeasureArgs, out: &mut Console) -> Result<(), CliError> {
     let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN)?;
     let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
-    if args.json {
-        serde_json::to_writer_pretty(&mut *out, &report).map_err(std::io::Error::from)?;
-        writeln!(out)?;
-        return Ok(());
-    }
-    report.print(&layout, out)
+    out.asked();
+    report.print(&layout, out)?;
+    out.fields(serde_json::to_value(&report).map_err(std::io::Error::from)?);
+    Ok(())
 }
 
 /// All measures of a text, in design pixels from the block's top left corner,

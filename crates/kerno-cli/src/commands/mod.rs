@@ -6,14 +6,15 @@ mod convert;
 mod demo;
 mod fonts;
 mod inspect;
+mod manual;
 mod measure;
+mod new;
 mod play;
 mod proof;
 mod render;
 mod view;
 
 use std::ffi::OsString;
-use std::io::Write;
 use std::path::Path;
 
 use clap::Subcommand;
@@ -25,12 +26,15 @@ use convert::{ConvertArgs, convert};
 use demo::{DemoArgs, demo};
 use fonts::{FontsArgs, fonts};
 use inspect::{InspectArgs, inspect};
+use manual::{CompletionsArgs, ManPagesArgs, completions, man_pages};
 use measure::{MeasureArgs, measure};
+use new::{NewArgs, new};
 use play::{PlayArgs, play};
 use proof::{ProofArgs, proof};
 use render::{RenderArgs, RenderScreenArgs, is_screen, render, render_screen};
 use view::{ViewArgs, view};
 
+use crate::console::Console;
 use crate::error::CliError;
 
 #[derive(Debug, Subcommand)]
@@ -64,13 +68,20 @@ pub(crate) enum Command {
     /// Show a screen, a scene, a font or a manifest in a window, and again whenever it is saved
     /// (of a build with the feature `view`)
     View(ViewArgs),
+    /// Make a starter project: a screen, its style, a scene, a manifest, and a program that shows
+    /// them in a window
+    New(NewArgs),
     /// Draw the demo HUD, the Lamplight Ferry, to a PNG
     Demo(DemoArgs),
+    /// Print the completions of a shell
+    Completions(CompletionsArgs),
+    /// Write the manual pages of all commands into a folder
+    ManPages(ManPagesArgs),
 }
 
 impl Command {
     /// Runs the command.
-    pub(crate) fn run(&self, out: &mut dyn Write) -> Result<(), CliError> {
+    pub(crate) fn run(&self, out: &mut Console) -> Result<(), CliError> {
         match self {
             Self::Inspect(args) => inspect(args, out),
             Self::Fonts(args) => fonts(args, out),
@@ -83,6 +94,9 @@ impl Command {
             Self::Check(args) => check(args, out),
             Self::Play(args) => play(args, out),
             Self::View(args) => view(args),
+            Self::New(args) => new(args, out),
+            Self::Completions(args) => completions(args, out),
+            Self::ManPages(args) => man_pages(args, out),
             Self::Demo(args) => demo(args, out),
         }
     }
@@ -91,21 +105,20 @@ impl Command {
 /// The arguments as they are read: `render` of a screen file takes other options than that of
 /// a text.
 pub(crate) fn spelled(mut arguments: Vec<OsString>) -> Vec<OsString> {
-    let is_render = arguments.get(1).is_some_and(|command| command == "render");
-    if is_render
-        && arguments
-            .iter()
-            .skip(2)
-            .any(|argument| is_screen(Path::new(argument)))
-    {
-        arguments[1] = OsString::from("render-screen");
+    let is_option = |argument: &OsString| argument.as_encoded_bytes().starts_with(b"-");
+    let Some(at) = (1..arguments.len()).find(|at| !is_option(&arguments[*at])) else {
+        return arguments;
+    };
+    let mut rest = arguments[at + 1..].iter();
+    if arguments[at] == "render" && rest.any(|argument| is_screen(Path::new(argument))) {
+        arguments[at] = OsString::from("render-screen");
     }
     arguments
 }
 
 /// A plain table: columns by spaces, no lines; columns named in `right` are
 /// set to the right.
-fn plain_table(header: &[&str], right: &[&str]) -> Table {
+pub(crate) fn plain_table(header: &[&str], right: &[&str]) -> Table {
     let mut table = Table::new();
     table.load_style(presets::NOTHING);
     table.set_header(header.iter().copied());

@@ -1,6 +1,5 @@
 //! The face that a command is about.
 
-use std::io::Read;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
@@ -11,12 +10,13 @@ use kerno::installed::{FaceQuery, InstalledFonts};
 
 use super::parsers::parse_axis;
 use crate::error::{CliError, in_font};
+use crate::output::read_input;
 
 /// The face of a command.
 #[derive(Debug, Args)]
 pub(crate) struct FontArgs {
     /// A font file: TrueType, OpenType, a collection of them, WOFF 1 or 2, BDF, PCF, PSF,
-    /// or the .toml of a picture sheet; - for standard input
+    /// or the .toml of a picture sheet; - for standard input; or the name of an installed family
     #[arg(value_name = "FONT")]
     pub(crate) path: PathBuf,
     /// The face of a collection, counted from 0
@@ -38,12 +38,7 @@ pub(crate) struct FontArgs {
 
 impl FontArgs {
     pub(crate) fn open(&self) -> Result<Face, CliError> {
-        let mut face = if self.path.as_os_str() == "-" {
-            self.open_input()?
-        } else {
-            Face::from_file_with(&self.path, self.face, Limits::default())
-                .map_err(|error| with_families(&self.path, error))?
-        };
+        let mut face = open_font(&self.path, self.face)?;
         if !self.axis.is_empty() {
             face = face.instance(&self.axis).map_err(in_font(&self.path))?;
         }
@@ -63,34 +58,38 @@ impl FontArgs {
     }
 }
 
-impl FontArgs {
-    /// Reads a font from standard input.
-    fn open_input(&self) -> Result<Face, CliError> {
-        let limits = Limits::default();
-        let mut bytes = Vec::new();
-        let mut input = std::io::stdin().lock().take(limits.file_bytes + 1);
-        input.read_to_end(&mut bytes).map_err(CliError::Input)?;
-        if bytes.len() as u64 > limits.file_bytes {
-            return Err(CliError::LongInput(limits.file_bytes));
-        }
-        let face = Face::from_bytes_with(bytes, self.face, limits);
-        face.map_err(in_font(&self.path))
+/// Opens a face by what was typed: a file, `-` for standard input, or an installed family.
+pub(crate) fn open_font(path: &Path, index: u32) -> Result<Face, CliError> {
+    let limits = Limits::default();
+    if path.as_os_str() == "-" {
+        let bytes = read_input(limits.file_bytes)?;
+        return Face::from_bytes_with(bytes, index, limits).map_err(in_font(path));
+    }
+    match Face::from_file_with(path, index, limits) {
+        Err(error) if is_gone(&error) => open_family(path, error),
+        done => Ok(done?),
     }
 }
 
-/// Says which installed family a path may have meant that is no file.
-fn with_families(path: &Path, error: FontError) -> CliError {
-    let is_gone = matches!(&error, FontError::Io { source, .. }
-        if source.kind() == std::io::ErrorKind::NotFound);
+fn is_gone(error: &FontError) -> bool {
+    matches!(error, FontError::Io { source, .. } if source.kind() == std::io::ErrorKind::NotFound)
+}
+
+/// Opens the installed family of a name that is no file's.
+fn open_family(path: &Path, error: FontError) -> Result<Face, CliError> {
     let name = path.to_string_lossy();
-    if !is_gone || name.contains(['/', '.']) {
-        return error.into();
+    if name.contains(['/', '\\', '.']) {
+        return Err(error.into());
     }
     let fonts = InstalledFonts::from_system_folders();
     match fonts.find(&FaceQuery::new(&name)) {
-        Ok(face) => {
-            CliError::FamilyForFile(name.into_owned(), face.family.clone(), face.path.clone())
+        Ok(face) => Ok(face.open_file()?),
+        Err(error) => {
+            let near = match error.nearest.is_empty() {
+                true => "; `kerno fonts` lists all".to_owned(),
+                false => format!("; did you mean “{}”?", error.nearest.join("”, “")),
+            };
+            Err(CliError::NoFont(name.into_owned(), near))
         }
-        Err(_) => error.into(),
     }
 }

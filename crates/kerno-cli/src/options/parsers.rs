@@ -101,6 +101,14 @@ impl TypedValueParser for PngParser {
     }
 }
 
+/// The path of a file that names others beside it: standard input has no folder.
+pub(crate) fn parse_path(text: &str) -> Result<PathBuf, String> {
+    match text {
+        "-" => Err("it names other files beside it; give its path, not standard input".to_owned()),
+        path => Ok(PathBuf::from(path)),
+    }
+}
+
 pub(crate) fn parse_length(text: &str) -> Result<f32, String> {
     match parse_number(text)? {
         length if (0.0..=1e6).contains(&length) => Ok(length),

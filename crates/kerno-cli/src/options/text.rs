@@ -1,7 +1,7 @@
 //! A text, its look and its box.
 
 use std::ffi::OsString;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use clap::Args;
 use kerno::base::Edges;
@@ -10,9 +10,9 @@ use kerno::markup::{NumberFormat, NumberOptions, StyleFile};
 use kerno::text::{
     Effect, LayoutOptions, LineHeight, Overflow, OverflowWrap, Plate, Span, VerticalAlign,
 };
-use kerno::{Color, Face, Style, TextLayout};
+use kerno::{Color, Style, TextLayout};
 
-use super::font::FontArgs;
+use super::font::{FontArgs, open_font};
 use super::parsers::{
     parse_feature, parse_length, parse_number, parse_part, parse_size, parse_tag,
 };
@@ -21,14 +21,15 @@ use super::values::{
     WhiteSpaceArg, WordBreakArg, WrapArg,
 };
 use crate::error::{CliError, in_font};
+use crate::output::read_text;
 
 /// Options of `measure` and of `render` alike: a text and its layout.
 #[derive(Debug, Args)]
 pub(crate) struct TextArgs {
     #[command(flatten)]
     pub(crate) font: FontArgs,
-    /// The text; a line break in it starts a new line. Put -- before one that
-    /// starts with a hyphen
+    /// The text; a line break in it starts a new line; - for standard input. Put -- before
+    /// one that starts with a hyphen
     #[arg(value_name = "TEXT")]
     text: OsString,
     /// Design pixels per em, above 0 and at most 100000
@@ -51,7 +52,7 @@ pub(crate) struct TextArgs {
     /// Smooth, or hard for pixel faces
     #[arg(long, value_enum, default_value = "smooth")]
     edges: EdgesArg,
-    /// A font for what FONT lacks; may be given again
+    /// A font, by its file or its family, for what FONT lacks; may be given again
     #[arg(long, value_name = "FONT")]
     fallback: Vec<PathBuf>,
     /// An OpenType feature, such as tnum or liga=0; may be given again
@@ -211,7 +212,14 @@ pub(crate) struct LaidOut {
 impl TextArgs {
     /// Opens the face and lays the text out.
     pub(crate) fn layout(&self, look: &Look) -> Result<LaidOut, CliError> {
-        let text = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
+        let typed = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
+        let input = match typed {
+            "-" => Some(read_text(Path::new("-"))?),
+            _ => None,
+        };
+        let text = input
+            .as_deref()
+            .map_or(typed, |input| input.trim_end_matches('\n'));
         let number = self
             .number
             .as_ref()
@@ -220,7 +228,7 @@ impl TextArgs {
         let text = number.as_deref().unwrap_or(text);
         let face = self.font.open()?;
         let (face, size) = face.for_size(self.size).map_err(in_font(&self.font.path))?;
-        let open = |path: &PathBuf| Face::from_file(path);
+        let open = |path: &PathBuf| open_font(path, 0);
         let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
         let style = Style::new(&face, size)
             .color(look.color)

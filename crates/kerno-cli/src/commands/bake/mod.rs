@@ -8,18 +8,18 @@ use std::path::{Path, PathBuf};
 use std::time::Instant;
 
 use clap::Args;
-use indicatif::{ProgressBar, ProgressStyle};
 use kerno::Pack;
 use kerno::bake::{Bake, JsonFiles, Manifest, OutputForm};
 
+use crate::console::Console;
 use crate::error::CliError;
-use crate::options::PngParser;
-use crate::output::{write_file, write_png};
+use crate::options::{PngParser, parse_path};
+use crate::output::write_file;
 
 #[derive(Debug, Args)]
 pub(crate) struct BakeArgs {
     /// The manifest: a .toml that names faces, sizes, characters and sprites
-    #[arg(value_name = "MANIFEST")]
+    #[arg(value_name = "MANIFEST", value_parser = parse_path)]
     pub(crate) manifest: PathBuf,
     /// Tell what everything costs, here and in a file beside the output
     #[arg(long)]
@@ -36,7 +36,7 @@ pub(crate) struct BakeArgs {
 }
 
 /// Bakes what a manifest asks for, unless it has been baked already.
-pub(crate) fn bake(args: &BakeArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn bake(args: &BakeArgs, out: &mut Console) -> Result<(), CliError> {
     let start = Instant::now();
     let manifest = Manifest::from_file(&args.manifest)?;
     let is_there = !args.again && is_baked(&manifest);
@@ -48,16 +48,10 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut dyn Write) -> Result<(), CliError>
     let pool = rayon::ThreadPoolBuilder::new()
         .num_threads(args.threads.map_or(0, usize::from))
         .build()?;
-    let bar = ProgressBar::new(0).with_style(
-        ProgressStyle::with_template("  {bar:40} {pos} of {len} glyphs and sprites")
-            .unwrap_or_else(|_| ProgressStyle::default_bar()),
-    );
-    let watch = |done: usize, total: usize| {
-        bar.set_length(total as u64);
-        bar.set_position(done as u64);
-    };
+    let progress = out.progress("glyphs and sprites");
+    let watch = |done: usize, total: usize| progress.set(done, total);
     let bake = pool.install(|| manifest.bake(&watch));
-    bar.finish_and_clear();
+    drop(progress);
     let bake = bake?;
     if is_there {
         let output = manifest.output().display();
@@ -65,22 +59,25 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut dyn Write) -> Result<(), CliError>
     } else {
         let bytes = pool.install(|| write(&manifest, &bake))?;
         let seconds = start.elapsed().as_secs_f64();
-        let output = manifest.output().display();
-        writeln!(out, "{output}: {bytes} bytes, baked in {seconds:.2} s")?;
+        out.field("bytes", bytes);
+        out.wrote(
+            manifest.output(),
+            &format!("{bytes} bytes, baked in {seconds:.2} s"),
+        )?;
     }
+    out.fields(report::json(&bake.report()));
     if args.report {
         let text = report::told(&bake.report());
         let path = manifest.output().with_extension("report.txt");
         write_file(&path, text.as_bytes())?;
-        writeln!(out, "\n{text}\n{}: the same table", path.display())?;
+        out.asked();
+        writeln!(out, "\n{text}")?;
+        out.wrote(&path, "the same table")?;
     } else {
         report::summary(&bake.report(), out)?;
     }
     if let Some(path) = &args.sheet {
-        let image = sheet::draw(&bake)?;
-        write_png(path, &image)?;
-        let (width, height) = (image.width(), image.height());
-        writeln!(out, "{}: {width} × {height} pixels", path.display())?;
+        out.write_png(path, &sheet::draw(&bake)?)?;
     }
     Ok(())
 }

@@ -5,6 +5,7 @@ use std::io::{self, Write};
 
 use kerno::atlas::PageKind;
 use kerno::bake::{PictureUse, Report};
+use serde_json::json;
 
 use crate::commands::plain_table;
 
@@ -31,6 +32,57 @@ pub(super) fn summary(report: &Report, out: &mut dyn Write) -> io::Result<()> {
         writeln!(out, "  {unused}")?;
     }
     Ok(())
+}
+
+/// All of it as JSON.
+pub(super) fn json(report: &Report) -> serde_json::Value {
+    let pictures = |list: &[PictureUse]| -> Vec<_> {
+        let one = |part: &PictureUse| {
+            json!({
+                "name": part.name,
+                "count": part.count,
+                "pictures": part.pictures,
+                "texels": part.texels,
+                "bytes": part.bytes,
+            })
+        };
+        list.iter().map(one).collect()
+    };
+    let pages = report.pages.iter().map(|page| {
+        let is_mask = page.kind == PageKind::Mask;
+        json!({
+            "kind": if is_mask { "mask" } else { "color" },
+            "width": page.width,
+            "height": page.height,
+            "bytes": page.bytes,
+            "fill": page.fill,
+        })
+    });
+    let fonts = report
+        .fonts
+        .iter()
+        .map(|font| json!({ "faces": font.faces, "bytes": font.bytes, "whole": font.whole }));
+    let charsets = report.charsets.iter().map(|charset| {
+        json!({
+            "name": charset.name,
+            "characters": charset.characters,
+            "saving": charset.saving,
+        })
+    });
+    let missing = report
+        .missing
+        .iter()
+        .map(|(name, characters)| json!({ "name": name, "characters": characters }));
+    json!({
+        "texture_bytes": report.bytes,
+        "strikes": pictures(&report.strikes),
+        "sprites": pictures(&report.sprites),
+        "pages": pages.collect::<Vec<_>>(),
+        "fonts": fonts.collect::<Vec<_>>(),
+        "charsets": charsets.collect::<Vec<_>>(),
+        "missing": missing.collect::<Vec<_>>(),
+        "unused": report.unused,
+    })
 }
 
 /// All of it.

@@ -8,6 +8,7 @@ use png::{BitDepth, ColorType, Encoder};
 
 use super::PlayArgs;
 use super::stage::{bar, run};
+use crate::console::Progress;
 use crate::error::CliError;
 use crate::output::write_png;
 
@@ -26,15 +27,13 @@ struct Change {
 /// Plays a scene and shows each picture that is asked for.
 fn pictures(
     args: &PlayArgs,
+    progress: &Progress,
     each: &mut dyn FnMut(Canvas) -> Result<(), CliError>,
 ) -> Result<(), CliError> {
     let step = 1.0 / f64::from(args.frame_rate);
-    // The place of the bar needs the end.
-    let end = match args.progress_bar {
-        true => run(args, step, &mut |_, _| Ok(()))?,
-        false => 0.0,
-    };
+    let end = run(args, step, &mut |_, _| Ok(()))?;
     run(args, step, &mut |stage, _| {
+        progress.set((stage.time / step) as usize, (end / step) as usize);
         if stage.time + 1e-9 < args.from {
             return Ok(());
         }
@@ -48,10 +47,14 @@ fn pictures(
 }
 
 /// The scene as numbered PNGs in a folder; returns how many.
-pub(super) fn numbered(args: &PlayArgs, folder: &Path) -> Result<usize, CliError> {
+pub(super) fn numbered(
+    args: &PlayArgs,
+    folder: &Path,
+    progress: &Progress,
+) -> Result<usize, CliError> {
     fs::create_dir_all(folder).map_err(|error| CliError::Write(folder.to_owned(), error))?;
     let mut count = 0;
-    pictures(args, &mut |canvas| {
+    pictures(args, progress, &mut |canvas| {
         count += 1;
         write_png(&folder.join(format!("{count:05}.png")), &canvas.to_image())
     })?;
@@ -59,10 +62,13 @@ pub(super) fn numbered(args: &PlayArgs, folder: &Path) -> Result<usize, CliError
 }
 
 /// The scene as an animated PNG; returns it with the number of its pictures.
-pub(super) fn animated_png(args: &PlayArgs) -> Result<(Vec<u8>, usize), CliError> {
+pub(super) fn animated_png(
+    args: &PlayArgs,
+    progress: &Progress,
+) -> Result<(Vec<u8>, usize), CliError> {
     let mut changes: Vec<Change> = Vec::new();
     let mut before: Option<Canvas> = None;
-    pictures(args, &mut |canvas| {
+    pictures(args, progress, &mut |canvas| {
         match change(before.as_ref(), &canvas) {
             Some(change) => changes.push(change),
             None => match changes.last_mut() {
@@ -73,7 +79,7 @@ pub(super) fn animated_png(args: &PlayArgs) -> Result<(Vec<u8>, usize), CliError
         before = Some(canvas);
         Ok(())
     })?;
-    let DeviceSize { width, height } = args.size.0;
+    let DeviceSize { width, height } = args.window.0;
     let count = changes.len();
     let bytes = encoded((width, height), args.frame_rate, &changes);
     Ok((

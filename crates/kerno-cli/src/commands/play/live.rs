@@ -9,6 +9,7 @@ use kerno::dialogue::{SceneEvent, SpeechEvent};
 
 use super::PlayArgs;
 use super::stage::Stage;
+use crate::console::Console;
 use crate::error::CliError;
 
 /// Time between two looks at the keys.
@@ -16,9 +17,10 @@ const TICK: Duration = Duration::from_millis(16);
 
 /// Plays a scene: letters appear where one reads. Enter goes on, a number and Enter chooses,
 /// `q` and Enter ends it.
-pub(super) fn play(args: &PlayArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(super) fn play(args: &PlayArgs, out: &mut Console) -> Result<(), CliError> {
     let mut stage = Stage::open(args)?;
     stage.player.set_auto_advance(None);
+    out.asked();
     writeln!(
         out,
         "Enter goes on, a number and Enter chooses, q and Enter ends."

@@ -6,22 +6,22 @@ mod stage;
 mod storyboard;
 mod transcript;
 
-use std::io::{IsTerminal, Write, stdin, stdout};
+use std::io::{IsTerminal, stdin, stdout};
 use std::path::{Path, PathBuf};
 
 use clap::Args;
 use kerno::Color;
 
 pub(crate) use self::stage::OpenScene;
+use crate::console::Console;
 use crate::error::CliError;
-use crate::options::{PngParser, WindowSize, parse_seconds};
-use crate::output::{write_file, write_png};
+use crate::options::{PngParser, WindowSize, parse_path, parse_seconds};
 use transcript::Transcript;
 
 #[derive(Debug, Args)]
 pub(crate) struct PlayArgs {
     /// The scene file (docs/scene.md)
-    #[arg(value_name = "SCENE")]
+    #[arg(value_name = "SCENE", value_parser = parse_path)]
     scene: PathBuf,
     /// Write an animated PNG
     #[arg(short, long, value_name = "FILE", value_parser = PngParser)]
@@ -38,9 +38,6 @@ pub(crate) struct PlayArgs {
     /// Print what is said, with times; the default where there is no terminal to play in
     #[arg(long)]
     transcript: bool,
-    /// Print the transcript as JSON
-    #[arg(long)]
-    json: bool,
     /// Language of the texts
     #[arg(long, value_name = "TAG")]
     language: Option<String>,
@@ -56,7 +53,7 @@ pub(crate) struct PlayArgs {
     reading_speed: f64,
     /// Size of the pictures in pixels
     #[arg(long, value_name = "WIDTHxHEIGHT", default_value = "640x360")]
-    size: WindowSize,
+    window: WindowSize,
     /// Pictures a second
     #[arg(long, value_name = "N", default_value = "20", value_parser = clap::value_parser!(u16).range(1..=120))]
     frame_rate: u16,
@@ -87,25 +84,21 @@ fn parse_speed(text: &str) -> Result<f64, String> {
 }
 
 /// Plays a scene: as pictures, as text, or in the terminal.
-pub(crate) fn play(args: &PlayArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn play(args: &PlayArgs, out: &mut Console) -> Result<(), CliError> {
     let mut has_output = false;
     if let Some(path) = &args.output {
-        let (bytes, count) = animation::animated_png(args)?;
-        write_file(path, &bytes)?;
-        writeln!(out, "{}: {count} pictures", path.display())?;
+        let (bytes, count) = animation::animated_png(args, &out.progress("frames"))?;
+        out.write_file(path, &bytes)?;
+        out.wrote(path, &format!("{count} pictures"))?;
         has_output = true;
     }
     if let Some(folder) = &args.frames {
-        let count = animation::numbered(args, folder)?;
-        writeln!(out, "{}: {count} pictures", folder.display())?;
+        let count = animation::numbered(args, folder, &out.progress("frames"))?;
+        out.wrote(folder, &format!("{count} pictures"))?;
         has_output = true;
     }
     if let Some(path) = &args.storyboard {
-        let canvas = storyboard::draw(args)?;
-        write_png(path, &canvas.to_image())?;
-        let size = canvas.size();
-        let (width, height) = (size.width, size.height);
-        writeln!(out, "{}: {width} × {height} pixels", path.display())?;
+        out.write_png(path, &storyboard::draw(args)?.to_image())?;
         has_output = true;
     }
     if let Some(path) = &args.subtitles {
@@ -115,22 +108,17 @@ pub(crate) fn play(args: &PlayArgs, out: &mut dyn Write) -> Result<(), CliError>
             Some("srt") => transcript.sub_rip(),
             _ => return Err(CliError::Subtitles(path.clone())),
         };
-        write_file(path, text.as_bytes())?;
-        writeln!(
-            out,
-            "{}: {} cues",
-            path.display(),
-            transcript.pages().count()
-        )?;
+        out.write_file(path, text.as_bytes())?;
+        out.wrote(path, &format!("{} cues", transcript.pages().count()))?;
         has_output = true;
     }
-    if args.transcript || args.json {
-        return Transcript::of(args)?.print(args.json, out);
+    if args.transcript || out.is_json() && !has_output {
+        return Transcript::of(args)?.print(out);
     }
     match (has_output, stdin().is_terminal() && stdout().is_terminal()) {
         (true, _) => Ok(()),
         (false, true) => live::play(args, out),
-        (false, false) => Transcript::of(args)?.print(false, out),
+        (false, false) => Transcript::of(args)?.print(out),
     }
 }
 

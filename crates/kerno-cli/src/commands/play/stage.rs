@@ -143,7 +143,7 @@ impl Stage {
             mut atlas,
             mut player,
             element,
-        } = OpenScene::new(&args.scene)?.on_stage(args.size.0)?;
+        } = OpenScene::new(&args.scene)?.on_stage(args.window.0)?;
         screen.reduce_motion(args.reduced_motion);
         for (name, text) in &args.settings {
             let declared = player.scene().values().iter().find(|own| own.name == *name);
@@ -237,10 +237,10 @@ impl Stage {
 
     /// Draws the scene as it is now.
     pub(super) fn draw(&mut self, args: &PlayArgs) -> Result<Canvas, CliError> {
-        let mut canvas = Canvas::try_new(args.size.0)?;
+        let mut canvas = Canvas::try_new(args.window.0)?;
         canvas.clear(args.background);
         self.screen.show_dialogue(&self.element, &self.player)?;
-        let view = self.screen.viewport(args.size.0)?;
+        let view = self.screen.viewport(args.window.0)?;
         canvas.draw(self.screen.frame(&mut self.atlas, &view)?, &self.atlas);
         Ok(canvas)
     }

@@ -7,6 +7,7 @@ use serde_json::json;
 
 use super::stage::{Note, Stage, run};
 use super::{PlayArgs, clock};
+use crate::console::Console;
 use crate::error::CliError;
 
 /// Steps in which a scene is played: times are whole hundredths of a second.
@@ -154,13 +155,10 @@ impl Transcript {
         text
     }
 
-    pub(super) fn print(&self, is_json: bool, out: &mut dyn Write) -> Result<(), CliError> {
-        if is_json {
-            let lines: Vec<_> = self.lines.iter().map(Line::json).collect();
-            let whole = json!({ "seconds": rounded(self.end), "lines": lines });
-            writeln!(out, "{whole:#}")?;
-            return Ok(());
-        }
+    pub(super) fn print(&self, out: &mut Console) -> Result<(), CliError> {
+        out.asked();
+        let lines: Vec<_> = self.lines.iter().map(Line::json).collect();
+        out.fields(json!({ "seconds": rounded(self.end), "lines": lines }));
         for line in &self.lines {
             let speaker = line.speaker.as_deref().unwrap_or("–");
             for (number, page) in line.pages.iter().enumerate() {

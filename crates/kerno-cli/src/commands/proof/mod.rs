@@ -6,7 +6,6 @@ mod enlarged;
 mod fitting;
 mod plate;
 
-use std::io::Write;
 use std::path::PathBuf;
 
 use clap::Args;
@@ -20,14 +19,14 @@ use kerno::{
 use self::column::draw_column;
 use self::compare::draw_comparison;
 use self::enlarged::draw_enlarged;
+use crate::console::Console;
 use crate::demo::caption_face;
 use crate::error::{CliError, in_font};
-use crate::options::PngParser;
-use crate::output::write_png;
+use crate::options::{PngParser, open_font};
 
 #[derive(Debug, Args)]
 pub(crate) struct ProofArgs {
-    /// Font files, side by side; at most six
+    /// Font files or installed families, side by side; at most six
     #[arg(value_name = "FONT", required = true)]
     pub(crate) fonts: Vec<PathBuf>,
     /// The try-out text
@@ -79,13 +78,10 @@ const MIST: Color = Color::rgb(0x8f, 0xac, 0xb3);
 const HEIGHT: f32 = 800.0;
 const MARGIN: f32 = 28.0;
 /// Draws a picture to judge fonts by, a column for each.
-pub(crate) fn proof(args: &ProofArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn proof(args: &ProofArgs, out: &mut Console) -> Result<(), CliError> {
     args.check()?;
     let canvas = draw_proof(args)?;
-    write_png(&args.output, &canvas.to_image())?;
-    let DeviceSize { width, height } = canvas.size();
-    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
-    Ok(())
+    out.write_png(&args.output, &canvas.to_image())
 }
 
 /// A proof of one font, as it is by default.
@@ -112,7 +108,7 @@ fn draw_proof(args: &ProofArgs) -> Result<Canvas, CliError> {
         caption: caption_face()?,
     };
     for (index, path) in args.fonts.iter().enumerate() {
-        let face = Face::from_file(path)?;
+        let face = open_font(path, 0)?;
         let left = column * index as f32;
         let room = Rect::new(left + MARGIN, 0.0, column - 2.0 * MARGIN, HEIGHT);
         if index > 0 {

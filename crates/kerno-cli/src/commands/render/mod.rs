@@ -21,11 +21,11 @@ pub(crate) use self::screen::{
 };
 #[cfg(feature = "view")]
 pub(crate) use self::screen::{file_values, set};
+use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::{
     LaidOut, Look, PngParser, TextArgs, parse_effect, parse_length, parse_number, parse_size,
 };
-use crate::output::write_png;
 
 #[derive(Debug, Args)]
 pub(crate) struct RenderArgs {
@@ -97,7 +97,7 @@ impl RenderArgs {
 const LARGEST: f32 = 8192.0;
 
 /// Renders a text to a PNG that is as large as its block and the padding.
-pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn render(args: &RenderArgs, out: &mut Console) -> Result<(), CliError> {
     let LaidOut {
         layout,
         style,
@@ -133,12 +133,13 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     let frame = builder.finish();
     let quads = frame.quad_count();
     canvas.draw(frame, &atlas);
-    write_png(&args.output, &canvas.to_image())?;
-    let (width, height) = (size.width, size.height);
-    writeln!(out, "{}: {width} × {height} pixels", args.output.display())?;
+    out.write_png(&args.output, &canvas.to_image())?;
     if !args.effects.is_empty() || style.edges.is_field() {
         let usage = atlas.usage();
         let (pictures, bytes) = (usage.glyphs, usage.glyph_bytes);
+        out.field("quads", quads);
+        out.field("pictures", pictures);
+        out.field("bytes", bytes);
         writeln!(
             out,
             "  {quads} quads, {pictures} pictures of glyphs, {bytes} bytes"
@@ -156,6 +157,7 @@ pub(crate) fn render(args: &RenderArgs, out: &mut dyn Write) -> Result<(), CliEr
     }
     if !layout.missing().is_empty() {
         let count = layout.missing().len();
+        out.field("missing", count);
         writeln!(
             out,
             "{count} characters are not in the face; .notdef is shown for each."

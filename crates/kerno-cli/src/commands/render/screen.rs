@@ -16,10 +16,11 @@ use kerno::{
     TextLayout, Viewport,
 };
 
+use crate::console::Console;
 use crate::demo::caption_face;
 use crate::error::CliError;
 use crate::options::{PngParser, WindowSize, parse_seconds};
-use crate::output::write_png;
+use crate::output::read_text;
 
 /// Draw a screen to a PNG: several windows and languages side by side
 #[derive(Debug, Args)]
@@ -30,12 +31,16 @@ pub(crate) struct RenderScreenArgs {
     /// A value of the screen; may be said several times
     #[arg(long = "set", value_name = "NAME=VALUE", value_parser = parse_setting)]
     settings: Vec<(String, String)>,
-    /// A JSON or TOML file of values
+    /// A JSON or TOML file of values; - for standard input
     #[arg(long, value_name = "FILE")]
     values: Option<PathBuf>,
     /// Size of the window in device pixels; may be said several times
-    #[arg(long = "size", value_name = "WIDTHxHEIGHT", default_value = "1280x720")]
-    sizes: Vec<WindowSize>,
+    #[arg(
+        long = "window",
+        value_name = "WIDTHxHEIGHT",
+        default_value = "1280x720"
+    )]
+    windows: Vec<WindowSize>,
     /// Language of the texts; may be said several times. `all` for each that there is, `en-XA`
     /// for one with accents and longer words
     #[arg(long = "language", value_name = "TAG")]
@@ -91,7 +96,7 @@ pub(crate) fn open_screen(path: &Path) -> Result<(Screen, Atlas), CliError> {
 /// Space around the pictures of a sheet, and room for a heading.
 const GAP: u32 = 24;
 
-pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Result<(), CliError> {
+pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut Console) -> Result<(), CliError> {
     let (mut screen, mut atlas) = open_screen(&args.screen)?;
     let languages: Vec<String> = match args.languages.as_slice() {
         [] => vec![screen.language().to_owned()],
@@ -109,13 +114,14 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Res
         }
         screen.settle();
         screen.advance(args.time);
-        for size in &args.sizes {
+        for size in &args.windows {
             let picture = draw(&mut screen, &mut atlas, size.0, args)?;
             let heading = format!("{language}, {} × {}", size.0.width, size.0.height);
             pictures.push((heading, picture));
         }
         if screen.missing() > 0 {
             let missing = screen.missing();
+            out.field("missing", missing);
             writeln!(
                 out,
                 "{language}: {missing} characters are in none of the faces"
@@ -126,15 +132,7 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut dyn Write) -> Res
         1 => pictures.remove(0).1,
         _ => sheet(&pictures, Captions::Above, &[])?,
     };
-    write_png(&args.output, &canvas.to_image())?;
-    let size = canvas.size();
-    writeln!(
-        out,
-        "{}: {} × {} pixels",
-        args.output.display(),
-        size.width,
-        size.height
-    )?;
+    out.write_png(&args.output, &canvas.to_image())?;
     Ok(())
 }
 
@@ -143,8 +141,10 @@ pub(crate) fn file_values(path: Option<&Path>) -> Result<Vec<(String, String)>, 
     let Some(path) = path else {
         return Ok(Vec::new());
     };
-    let text = fs::read_to_string(path).map_err(|error| CliError::Read(path.to_owned(), error))?;
-    let is_json = path.extension().is_some_and(|ending| ending == "json");
+    let text = read_text(path)?;
+    // Standard input is either: JSON begins with a brace, and TOML does not.
+    let is_json = path.extension().is_some_and(|ending| ending == "json")
+        || path.as_os_str() == "-" && text.trim_start().starts_with('{');
     let wrong = |error: Box<dyn Error + Send + Sync>| CliError::Values(path.to_owned(), error);
     let table: toml::Table = match is_json {
         true => serde_json::from_str(&text).map_err(|error| wrong(error.into()))?,

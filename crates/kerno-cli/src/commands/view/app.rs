@@ -184,7 +184,7 @@ fn is_close(event: &KeyEvent) -> bool {
 impl App<'_> {
     fn open(&mut self, events: &ActiveEventLoop) -> Result<(), CliError> {
         let wrong = |error: Box<dyn std::error::Error + Send + Sync>| CliError::Window(error);
-        let size = self.args.size.0;
+        let size = self.args.window.0;
         let attributes = Window::default_attributes()
             .with_title(self.title())
             .with_inner_size(PhysicalSize::new(size.width, size.height));

@@ -44,7 +44,7 @@ impl Live {
 
     /// Opens a scene file on the screen that it names.
     pub(super) fn scene(args: &ViewArgs) -> Result<Self, CliError> {
-        let open = OpenScene::new(&args.file)?.on_stage(args.size.0)?;
+        let open = OpenScene::new(&args.file)?.on_stage(args.window.0)?;
         let (screen, atlas, mut player) = (open.screen, open.atlas, open.player);
         let settings = file_values(args.values.as_deref())?;
         for (name, text) in settings.iter().chain(&args.settings) {

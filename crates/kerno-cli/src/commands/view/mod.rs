@@ -21,24 +21,24 @@ use clap::Args;
 use kerno::Color;
 
 use crate::error::CliError;
-use crate::options::{WindowSize, parse_number};
+use crate::options::{WindowSize, parse_number, parse_path};
 
 #[derive(Debug, Args)]
 pub(crate) struct ViewArgs {
     /// A screen (docs/screen.md), a scene (docs/scene.md), a font, or a manifest
     /// (docs/manifest.md)
-    #[arg(value_name = "FILE")]
+    #[arg(value_name = "FILE", value_parser = parse_path)]
     file: PathBuf,
     /// Size of the window in device pixels
     #[arg(long, value_name = "WIDTHxHEIGHT", default_value = "1280x800")]
-    size: WindowSize,
+    window: WindowSize,
     /// Language of the texts
     #[arg(long, value_name = "TAG")]
     language: Option<String>,
     /// A value of the screen or the scene; may be said several times
     #[arg(long = "set", value_name = "NAME=VALUE", value_parser = super::render::parse_setting)]
     settings: Vec<(String, String)>,
-    /// A JSON or TOML file of values
+    /// A JSON or TOML file of values; - for standard input
     #[arg(long, value_name = "FILE")]
     values: Option<PathBuf>,
     /// Scale of the texts that a reader asks for, 0.5 to 3

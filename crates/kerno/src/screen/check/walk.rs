@@ -26,6 +26,20 @@ impl Screen {
         atlas: &mut Atlas,
         options: &CheckOptions,
     ) -> Result<Vec<Finding>, ScreenError> {
+        self.check_with(atlas, options, &mut |_, _| {})
+    }
+
+    /// As [`check`](Self::check), with the number of cases that are done and of all told after
+    /// each: a case is a language with values.
+    ///
+    /// # Errors
+    /// [`ScreenError`] where it can't be arranged or drawn at all.
+    pub fn check_with(
+        &mut self,
+        atlas: &mut Atlas,
+        options: &CheckOptions,
+        progress: &mut dyn FnMut(usize, usize),
+    ) -> Result<Vec<Finding>, ScreenError> {
         let mut languages = options.languages.clone();
         if languages.is_empty() {
             languages = self.languages().map(str::to_owned).collect();
@@ -35,11 +49,13 @@ impl Screen {
         }
         let first = self.language().to_owned();
         let mut found = Findings::default();
+        let settings = self.settings();
+        let (mut done, all) = (0, languages.len() * settings.len());
         for language in &languages {
             self.set_language(language, atlas)?;
-            for settings in self.settings() {
+            for settings in &settings {
                 self.start_over()?;
-                for (name, number) in &settings {
+                for (name, number) in settings {
                     self.set(name, *number)?;
                 }
                 self.settle();
@@ -64,6 +80,8 @@ impl Screen {
                     };
                     contrast::look(self, atlas, options, &case, &mut found)?;
                 }
+                done += 1;
+                progress(done, all);
             }
             self.start_over()?;
         }
