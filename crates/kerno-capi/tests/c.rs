@@ -107,7 +107,7 @@ fn a_program_of_c_draws_and_its_mistakes_are_told() {
         eprintln!("this compiler has no sanitizers; without them:");
         assert!(compiles(&program, &[]), "it builds");
     }
-    let demo = format!("{CRATE}/../../demo/ferry");
+    let demo = format!("{CRATE}/demo/ferry");
     let manifest = Manifest::from_file(format!("{demo}/ferry.toml")).expect("a manifest");
     let bake = manifest.bake(&|_, _| {}).expect("a bake");
     let pack = folder.path().join("ferry.kpack");

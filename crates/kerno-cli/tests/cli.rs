@@ -2,6 +2,8 @@
 
 #[path = "cli/manners.rs"]
 mod manners;
+#[path = "cli/schemas.rs"]
+mod schemas;
 
 use std::ffi::OsStr;
 use std::fs;
@@ -14,7 +16,7 @@ use tempfile::TempDir;
 
 const LATO: &str = concat!(
     env!("CARGO_MANIFEST_DIR"),
-    "/../../demo/ferry/fonts/Lato-Medium.ttf"
+    "/demo/ferry/fonts/Lato-Medium.ttf"
 );
 
 fn kerno(args: &[&str]) -> Command {
@@ -545,7 +547,7 @@ fn a_conversion_that_cannot_be_is_refused() {
 
 /// The demo's manifest, to be baked somewhere else and in some form.
 fn ferry(scratch: &Scratch, output: &str) -> String {
-    let manifest = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/ferry.toml");
+    let manifest = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/ferry.toml");
     let text = format!("include = ['{manifest}']\n[output]\nfile = '{output}'\n");
     scratch.file("m.toml", text.as_bytes())
 }
@@ -635,7 +637,7 @@ fn the_json_form_keeps_the_pictures_that_it_names() {
     fs::remove_file(scratch.0.path().join(&first[0])).expect("a file");
     let lantern = concat!(
         env!("CARGO_MANIFEST_DIR"),
-        "/../../demo/ferry/sprites/lantern.png"
+        "/demo/ferry/sprites/lantern.png"
     );
     let text = fs::read_to_string(&manifest).expect("the manifest");
     let more = format!("{text}[[sprites]]\nfile = '{lantern}'\nname = 'lamp'\ndensity = 2\n");
@@ -904,7 +906,7 @@ fn a_font_comes_from_standard_input_and_a_foreign_pack_is_named() {
     );
 }
 
-const HUD: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/hud.toml");
+const HUD: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/hud.toml");
 
 #[test]
 fn a_screen_is_rendered_with_values_in_windows_and_languages() {
@@ -983,10 +985,7 @@ fn a_check_says_where_and_its_exit_code_counts() {
     assert!(picture.is_ok());
 }
 
-const SCENE: &str = concat!(
-    env!("CARGO_MANIFEST_DIR"),
-    "/../../demo/ferry/crossing.toml"
-);
+const SCENE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/crossing.toml");
 
 #[test]
 fn a_scene_is_played_as_text_pictures_and_subtitles() {
@@ -1072,10 +1071,7 @@ fn a_scene_is_played_as_text_pictures_and_subtitles() {
 fn a_check_reads_scenes() {
     assert!(output(&["check", SCENE, HUD]).contains("crossing.toml: nothing found"));
     let scratch = Scratch::new();
-    let styles = concat!(
-        env!("CARGO_MANIFEST_DIR"),
-        "/../../demo/ferry/hud_styles.toml"
-    );
+    let styles = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/hud_styles.toml");
     let words = "word after word ".repeat(60);
     let scene = format!("styles = {styles:?}\nstyle = \"line\"\n[[lines]]\ntext = \"{words}\"\n");
     let path = scratch.file("long.toml", scene.as_bytes());

@@ -12,7 +12,7 @@ use kerno::{Anchor, Atlas, DeviceSize, DrawText, Face, FrameBuilder, Point, Styl
 use kerno_wgpu::{Renderer, Target};
 use wgpu::{CommandBuffer, Device, Queue, TextureView};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 const SIZE: DeviceSize = DeviceSize::new(1280, 720);
 const FORMAT: wgpu::TextureFormat = wgpu::TextureFormat::Rgba8Unorm;
 

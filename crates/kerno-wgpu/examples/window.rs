@@ -18,7 +18,7 @@ use winit::event_loop::{ActiveEventLoop, EventLoop};
 use winit::keyboard::Key;
 use winit::window::{Window, WindowId};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 fn main() -> Result<(), Box<dyn Error>> {
     EventLoop::new()?.run_app(&mut App(None))?;

@@ -19,7 +19,7 @@ use winit::window::{Window, WindowId};
 
 const FONT: &str = concat!(
     env!("CARGO_MANIFEST_DIR"),
-    "/../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf"
+    "/demo/ferry/fonts/AveriaSerifGWF-Bold.ttf"
 );
 
 fn main() -> Result<(), Box<dyn Error>> {

@@ -9,7 +9,7 @@ use kerno::base::SharedBytes;
 use kerno::raster::GlyphRequest;
 use kerno::{Atlas, Face, Pack};
 
-static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+static LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
 
 /// Ten thousand sizes of 4 to 43 texels a side, by a fixed rule.
 fn sizes() -> Vec<(u16, u16)> {

@@ -14,7 +14,7 @@ use kerno::{Face, Size, Style, TextLayout};
 fn face() -> Face {
     let font = concat!(
         env!("CARGO_MANIFEST_DIR"),
-        "/../../demo/ferry/fonts/Lato-Medium.ttf"
+        "/demo/ferry/fonts/Lato-Medium.ttf"
     );
     Face::from_file(font).expect("a font")
 }

@@ -10,7 +10,7 @@ use kerno::{
     TextLayout,
 };
 
-const LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+const LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
 
 /// 200 labels of ten letters each, no two alike.
 fn labels() -> Vec<TextLayout> {

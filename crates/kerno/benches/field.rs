@@ -8,8 +8,8 @@ use kerno::{
     Anchor, Atlas, Canvas, DeviceSize, DrawText, Face, FrameBuilder, Point, Style, TextLayout,
 };
 
-const LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
-const AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
+const LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
+const AVERIA: &[u8] = include_bytes!("../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
 
 fn making(c: &mut Criterion) {
     for (name, bytes) in [("sans", LATO), ("serif", AVERIA)] {

@@ -9,8 +9,8 @@ use kerno::font::GlyphId;
 use kerno::outline::Outline;
 use kerno::raster::{GlyphRequest, Rasterizer};
 
-static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
-static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
+static LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
+static AVERIA: &[u8] = include_bytes!("../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
 
 fn open(c: &mut Criterion) {
     let mut group = c.benchmark_group("open");

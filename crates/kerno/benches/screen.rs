@@ -94,7 +94,7 @@ fn labels(criterion: &mut Criterion, styles: &StyleFile) {
 fn screens(criterion: &mut Criterion) {
     let font = concat!(
         env!("CARGO_MANIFEST_DIR"),
-        "/../../demo/ferry/fonts/Lato-Medium.ttf"
+        "/demo/ferry/fonts/Lato-Medium.ttf"
     );
     let face = Face::from_file(font).expect("a font");
     let styles = StyleFile::default()

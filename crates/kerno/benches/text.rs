@@ -6,9 +6,9 @@ use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
 use kerno::text::{LayoutContext, LayoutOptions, Span};
 use kerno::{Face, Style, TextLayout};
 
-static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+static LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
 
-static AVERIA: &[u8] = include_bytes!("../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
+static AVERIA: &[u8] = include_bytes!("../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
 
 const WORDS: &str = "The night ferry crosses a chain of foggy lakes, and the lamp must not go out \
     before the morning comes over Heron Steps. ";

@@ -10,7 +10,7 @@ use kerno::{
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let demo = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/");
+    let demo = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/");
     let text = Face::from_file(format!("{demo}fonts/Lato-Medium.ttf"))?;
     let display = Face::from_file(format!("{demo}fonts/AveriaSerifGWF-Bold.ttf"))?;
     let window = DeviceSize::new(960, 450);

@@ -7,7 +7,7 @@ use kerno::{
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
+    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/fonts/");
     let display = Face::from_file(format!("{fonts}AveriaSerifGWF-Bold.ttf"))?;
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
     let window = DeviceSize::new(960, 540);

@@ -6,7 +6,7 @@ use kerno::dialogue::{SceneEvent, ScenePlayer, SpeechEvent};
 use kerno::screen::Screen;
 use kerno::{Atlas, Canvas, Color, DeviceSize};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 /// The game's answer to an event: sounds for cues and letters, and so on.
 fn hear(event: SceneEvent<'_>) {

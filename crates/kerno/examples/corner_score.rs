@@ -7,7 +7,7 @@ use kerno::{
 
 const FONT: &str = concat!(
     env!("CARGO_MANIFEST_DIR"),
-    "/../../demo/ferry/fonts/Lato-Medium.ttf"
+    "/demo/ferry/fonts/Lato-Medium.ttf"
 );
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {

@@ -28,7 +28,7 @@ const TEXTS: [(&str, &str); 4] = [
 ];
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
+    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/fonts/");
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
     let pixel = Face::from_file(format!("{fonts}misaki_gothic.ttf"))?;
     let style = Style::new(&text, 16.0)

@@ -4,7 +4,7 @@ use kerno::bake::Manifest;
 use kerno::screen::Screen;
 use kerno::{Atlas, Canvas, Color, DeviceSize};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut atlas = Atlas::default();

@@ -11,7 +11,7 @@ use kerno::screen::{
 use kerno::text::Wrap;
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Offset, Size};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 fn panel(name: &str, sprite: &str) -> Element {
     Element::new(name, Content::Panel(sprite.to_owned()))

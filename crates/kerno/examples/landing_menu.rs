@@ -12,7 +12,7 @@ use kerno::screen::{
 use kerno::text::Wrap;
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Face, Offset, Rect, Size};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 const LANDINGS: [(&str, &str); 4] = [
     (

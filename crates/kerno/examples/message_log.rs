@@ -8,7 +8,7 @@ use kerno::{
     Style, TextLayout, Viewport,
 };
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 /// An entry: the name in its own style, then the words.
 fn entry(

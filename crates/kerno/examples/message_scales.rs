@@ -11,7 +11,7 @@ use kerno::{
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
+    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/fonts/");
     let display = Face::from_file(format!("{fonts}AveriaSerifGWF-Bold.ttf"))?;
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
     let shadow = Shadow::new(Offset::new(0.0, 1.5), Color::BLACK.with_alpha(190)).blur(3.0);

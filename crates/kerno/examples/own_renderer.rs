@@ -15,7 +15,7 @@ use kerno::{
 };
 
 fn main() -> Result<(), Box<dyn Error>> {
-    let fonts = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/ferry/fonts");
+    let fonts = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/ferry/fonts");
     let face = Face::from_file(fonts.join("AveriaSerifGWF-Bold.ttf"))?;
     let style = Style::new(&face, 40.0).effects(vec![
         Effect::shadow(Offset::new(0.0, 3.0), 6.0, Color::BLACK.with_alpha(200)),

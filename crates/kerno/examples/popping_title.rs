@@ -12,7 +12,7 @@ use kerno::{
 };
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
+    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/fonts/");
     let display = Face::from_file(format!("{fonts}AveriaSerifGWF-Bold.ttf"))?;
     let text = Face::from_file(format!("{fonts}Lato-Medium.ttf"))?;
     // One field for all sizes and turns, with a range that the glow keeps within.

@@ -13,7 +13,7 @@ use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, Face, FrameBuilder, Offset, Point, Rect, Size,
 };
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 const SCENE: &str = r#"
     [speakers.bram]

@@ -7,7 +7,7 @@ use kerno::{
     Size, Style, TextLayout, Viewport,
 };
 
-const FONTS: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts");
+const FONTS: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/fonts");
 const GAP: f32 = 6.0;
 const PADDING: f32 = 18.0;
 

@@ -18,7 +18,7 @@ const SHORE: Color = Color::rgb(0x6c, 0x8a, 0x72);
 const GOLD: Color = Color::rgb(0xff, 0xcf, 0x70);
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
-    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry/fonts/");
+    let fonts = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry/fonts/");
     let pixel = Face::from_file(format!("{fonts}misaki_gothic.ttf"))?;
     let display = Face::from_file(format!("{fonts}AveriaSerifGWF-Bold.ttf"))?;
     let window = DeviceSize::new(1280, 800);

@@ -11,7 +11,7 @@ use kerno::{
     Anchor, Atlas, Canvas, Color, DeviceSize, Face, FrameBuilder, Offset, Point, Rect, Size,
 };
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 /// Things on the lake, in metres, and the sprites that show them.
 const THINGS: [(&str, &str, Point, &str, f32); 3] = [

@@ -92,6 +92,8 @@ pub mod markup;
 pub mod outline;
 pub mod pack;
 pub mod raster;
+#[cfg(feature = "schemas")]
+pub mod schemas;
 pub mod screen;
 pub mod text;
 
@@ -108,5 +110,5 @@ pub use text::{Style, TextLayout};
 
 /// The examples of the README, which have to compile.
 #[cfg(doctest)]
-#[doc = include_str!("../../../README.md")]
+#[doc = include_str!("../README.md")]
 struct Readme;

@@ -24,9 +24,9 @@ use kerno::{
     Anchor, Atlas, DeviceSize, DrawText, Face, FrameBuilder, Point, Rect, Size, Style, TextLayout,
 };
 
-static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
-static MISAKI: &[u8] = include_bytes!("../../../demo/ferry/fonts/misaki_gothic.ttf");
-static PANEL: &[u8] = include_bytes!("../../../demo/ferry/sprites/panel.png");
+static LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
+static MISAKI: &[u8] = include_bytes!("../demo/ferry/fonts/misaki_gothic.ttf");
+static PANEL: &[u8] = include_bytes!("../demo/ferry/sprites/panel.png");
 
 thread_local! {
     static COUNT: Cell<usize> = const { Cell::new(0) };

@@ -7,7 +7,7 @@ use kerno::{
     TextLayout,
 };
 
-static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+static LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
 
 #[test]
 fn text_is_shaped_measured_and_drawn() {

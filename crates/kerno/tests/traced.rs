@@ -9,7 +9,7 @@ use kerno::{Anchor, Atlas, DrawText, Face, FrameBuilder, Point, Style, TextLayou
 use tracing::span::{Attributes, Id, Record};
 use tracing::{Event, Metadata, Subscriber};
 
-static LATO: &[u8] = include_bytes!("../../../demo/ferry/fonts/Lato-Medium.ttf");
+static LATO: &[u8] = include_bytes!("../demo/ferry/fonts/Lato-Medium.ttf");
 
 /// The names of spans: of those that opened, and of those that closed after a minus.
 #[derive(Clone, Default)]

@@ -1,5 +1,4 @@
-//! `kerno completions` and `kerno man-pages`: what shells and systems want to know of the
-//! command.
+//! `kerno completions`, `kerno man-pages`, `kerno schemas`: files for shells, systems and editors.
 
 use std::fs;
 use std::path::PathBuf;
@@ -23,6 +22,13 @@ pub(crate) struct CompletionsArgs {
 #[derive(Debug, Args)]
 pub(crate) struct ManPagesArgs {
     /// The folder to write `kerno.1`, `kerno-render.1` and so on into
+    #[arg(value_name = "FOLDER")]
+    folder: PathBuf,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct SchemasArgs {
+    /// The folder to write `screen.schema.json` and so on into
     #[arg(value_name = "FOLDER")]
     folder: PathBuf,
 }
@@ -55,4 +61,16 @@ pub(crate) fn man_pages(args: &ManPagesArgs, out: &mut Console) -> Result<(), Cl
     }
     write("kerno", whole.clone())?;
     out.wrote(folder, &format!("{count} manual pages"))
+}
+
+/// Writes the schemas of all kinds of files.
+pub(crate) fn schemas(args: &SchemasArgs, out: &mut Console) -> Result<(), CliError> {
+    let folder = &args.folder;
+    fs::create_dir_all(folder).map_err(|error| CliError::Write(folder.clone(), error))?;
+    let schemas = kerno::schemas::all();
+    for schema in &schemas {
+        let path = folder.join(format!("{}.schema.json", schema.kind));
+        write_file(&path, schema.text.as_bytes())?;
+    }
+    out.wrote(folder, &format!("{} schemas", schemas.len()))
 }

@@ -26,7 +26,7 @@ use convert::{ConvertArgs, convert};
 use demo::{DemoArgs, demo};
 use fonts::{FontsArgs, fonts};
 use inspect::{InspectArgs, inspect};
-use manual::{CompletionsArgs, ManPagesArgs, completions, man_pages};
+use manual::{CompletionsArgs, ManPagesArgs, SchemasArgs, completions, man_pages, schemas};
 use measure::{MeasureArgs, measure};
 use new::{NewArgs, new};
 use play::{PlayArgs, play};
@@ -77,6 +77,8 @@ pub(crate) enum Command {
     Completions(CompletionsArgs),
     /// Write the manual pages of all commands into a folder
     ManPages(ManPagesArgs),
+    /// Write JSON Schemas of all kinds of files into a folder, for editors
+    Schemas(SchemasArgs),
 }
 
 impl Command {
@@ -97,6 +99,7 @@ impl Command {
             Self::New(args) => new(args, out),
             Self::Completions(args) => completions(args, out),
             Self::ManPages(args) => man_pages(args, out),
+            Self::Schemas(args) => schemas(args, out),
             Self::Demo(args) => demo(args, out),
         }
     }

@@ -34,8 +34,8 @@ const FILES: [(&str, &[u8]); 8] = files! {
     "assets/styles.toml": "../starter/assets/styles.toml",
     "assets/scene.toml": "../starter/assets/scene.toml",
     "assets/bake.toml": "../starter/assets/bake.toml",
-    "assets/fonts/AveriaSerifGWF-Bold.ttf": "../../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf",
-    "assets/fonts/AveriaSerifGWF-OFL.txt": "../../../../demo/ferry/fonts/AveriaSerifGWF-OFL.txt",
+    "assets/fonts/AveriaSerifGWF-Bold.ttf": "../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf",
+    "assets/fonts/AveriaSerifGWF-OFL.txt": "../../demo/ferry/fonts/AveriaSerifGWF-OFL.txt",
 };
 
 /// Makes a starter project in a folder that is not there or empty.

@@ -14,9 +14,9 @@ const LINE: &str = "line";
 
 /// The languages of the demo.
 const STRINGS: [(&str, &str); 3] = [
-    ("en", include_str!("../../../../demo/ferry/strings/en.toml")),
-    ("de", include_str!("../../../../demo/ferry/strings/de.toml")),
-    ("he", include_str!("../../../../demo/ferry/strings/he.toml")),
+    ("en", include_str!("../../demo/ferry/strings/en.toml")),
+    ("de", include_str!("../../demo/ferry/strings/de.toml")),
+    ("he", include_str!("../../demo/ferry/strings/he.toml")),
 ];
 
 /// Opens the screen of the demo with its faces, from an atlas that has its sprites.
@@ -24,9 +24,8 @@ pub(crate) fn open(
     faces: impl Fn(&str) -> Option<Face>,
     atlas: &mut Atlas,
 ) -> Result<Screen, CliError> {
-    let description =
-        ScreenDescription::from_toml(include_str!("../../../../demo/ferry/hud.toml"))?;
-    let styles = include_str!("../../../../demo/ferry/hud_styles.toml");
+    let description = ScreenDescription::from_toml(include_str!("../../demo/ferry/hud.toml"))?;
+    let styles = include_str!("../../demo/ferry/hud_styles.toml");
     let styles = StyleFile::from_toml_with(styles, faces, picture)?;
     let mut strings = StringTables::default();
     for (language, text) in STRINGS {

@@ -9,7 +9,7 @@ use crate::error::CliError;
 
 macro_rules! demo_file {
     ($($path:literal),+) => {
-        include_bytes!(concat!("../../../../demo/ferry/", $($path),+)).as_slice()
+        include_bytes!(concat!("../../demo/ferry/", $($path),+)).as_slice()
     };
 }
 

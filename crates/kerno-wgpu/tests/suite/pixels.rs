@@ -17,7 +17,7 @@ use wgpu::{
 
 use crate::gpu::{SIZE, clear, device, read, target};
 
-const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 /// Draws a frame on the GPU and on the canvas over the same ground, and compares. A channel may
 /// differ by 2 of 255, and a small share of pixels by more: edges between two samples.

@@ -4,8 +4,8 @@ use std::collections::BTreeSet;
 use std::ops::Range;
 use std::path::Path;
 
+use crate::base::Spanned;
 use serde::Deserialize;
-use toml::Spanned;
 use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
 use super::inputs::Inputs;
@@ -14,6 +14,7 @@ use crate::markup::Markup;
 
 /// A charset as the manifest has it (`docs/manifest.md`).
 #[derive(Debug, Default, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(super) struct CharsetEntry {
     /// CSS `unicode-range`: `U+41`, `U+20-7E`, `U+4??`.
@@ -46,6 +47,7 @@ pub(super) struct CharsetEntry {
 
 /// Strings of a file that stand under certain keys.
 #[derive(Debug, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct StringsEntry {
     /// A `.toml` or `.json` file.

@@ -24,6 +24,8 @@ pub use baked::Bake;
 use baked::{Owner, Share};
 pub use error::BakeError;
 pub use json::JsonFiles;
+#[cfg(feature = "schemas")]
+pub(crate) use manifest::file_schema;
 pub use manifest::{Manifest, OutputForm, add_sprites};
 pub use report::{CharsetUse, FontUse, PageUse, PictureUse, Report};
 pub use sheet::NamedSlot;

@@ -27,6 +27,8 @@ mod png_file;
 mod records;
 pub(crate) mod rows;
 mod setters;
+#[cfg(feature = "files")]
+mod spanned;
 mod spans;
 mod stamp;
 #[cfg(feature = "files")]
@@ -56,6 +58,8 @@ pub(crate) use nearest::nearest;
 #[cfg(feature = "files")]
 pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;
+#[cfg(feature = "files")]
+pub(crate) use spanned::Spanned;
 pub(crate) use spans::{OpenSpan, span};
 pub(crate) use stamp::Stamp;
 #[cfg(feature = "screens")]

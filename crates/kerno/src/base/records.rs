@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::{BandSide, Edges, Join};
 
 #[derive(Deserialize, Serialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(remote = "Edges", rename_all = "kebab-case")]
 pub(crate) enum EdgesRecord {
     Smooth,
@@ -15,6 +16,7 @@ pub(crate) enum EdgesRecord {
 }
 
 #[derive(Deserialize, Serialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(remote = "BandSide", rename_all = "kebab-case")]
 pub(crate) enum BandSideRecord {
     Outside,
@@ -23,6 +25,7 @@ pub(crate) enum BandSideRecord {
 }
 
 #[derive(Deserialize, Serialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(remote = "Join", rename_all = "kebab-case")]
 pub(crate) enum JoinRecord {
     Miter,

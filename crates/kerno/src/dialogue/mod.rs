@@ -23,6 +23,8 @@ pub use motion::{LetterMotion, LetterMotionKind, MotionMoment};
 pub use pace::{Pace, PaceError};
 pub use pages::{Page, PageSize, pages};
 pub use player::{ClusterClass, SpeechEvent, SpeechPlayer, SpeechState, Stop};
+#[cfg(feature = "schemas")]
+pub(crate) use scene::file_schema;
 #[cfg(feature = "screens")]
 pub use scene::{
     Choice, Condition, Said, SavedScene, Scene, SceneCheck, SceneError, SceneEvent, SceneFinding,

@@ -41,6 +41,8 @@ pub(crate) use shaping::{
     Attachment, ChosenLookups, Feature, GlyphRow, Neighbours, RowGlyph, TextKind,
 };
 #[cfg(feature = "bake")]
+#[cfg(feature = "schemas")]
+pub(crate) use sheet::sheet_schema;
 pub(crate) use subset::{Wanted, subset};
 pub use synthesis::Synthesis;
 pub use table::Tag;

@@ -1,13 +1,14 @@
 //! Effects as files write them.
 
+use crate::base::Spanned;
 use serde::Deserialize;
-use toml::Spanned;
 
 use crate::base::{BandSide, BandSideRecord, Color, Join, JoinRecord, Offset};
 use crate::text::{Effect, Fill, Glow, LetterOutline, Shadow};
 
 /// An effect as style files and manifests write it: `{ outline = { width = 2 } }`.
 #[derive(Debug, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) enum EffectRecord {
     Fill(FillRecord),
@@ -20,41 +21,58 @@ pub(crate) enum EffectRecord {
 type ColorText = Option<Spanned<String>>;
 
 #[derive(Debug, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) struct FillRecord {
+    /// A colour as in CSS. Default: that of the style.
     color: ColorText,
+    /// The colour at the bottom of a gradient downwards.
     bottom: ColorText,
+    /// Design pixels by which the strokes are thicker, or thinner below 0.
     #[serde(default)]
     embolden: f32,
 }
 
 #[derive(Debug, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) struct OutlineRecord {
+    /// Design pixels.
     width: f32,
+    /// A colour as in CSS. Default: black.
     color: ColorText,
+    /// The side of the edge that it lies on.
     #[serde(default, with = "BandSideRecord")]
     side: BandSide,
+    /// The form of its corners.
     #[serde(default, with = "JoinRecord")]
     join: Join,
 }
 
 #[derive(Debug, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) struct ShadowRecord {
+    /// Design pixels to the right and down.
     #[serde(default)]
     offset: [f32; 2],
+    /// Radius of the blur, in design pixels.
     #[serde(default)]
     blur: f32,
+    /// Outset of the shape, in design pixels.
     #[serde(default)]
     spread: f32,
+    /// A colour as in CSS. Default: black.
     color: ColorText,
 }
 
 #[derive(Debug, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(crate) struct GlowRecord {
+    /// Design pixels.
     radius: f32,
+    /// A colour as in CSS. Default: white.
     color: ColorText,
 }
 

@@ -32,10 +32,14 @@ pub use number::{NumberError, NumberFormat, NumberOptions, NumberSign};
 pub use reading::{Markup, MarkupError, StyleChange, StyledText};
 #[cfg(feature = "screens")]
 pub use strings::StringTables;
+#[cfg(feature = "schemas")]
+pub(crate) use strings::string_table_schema;
 #[cfg(feature = "screens")]
 pub(crate) use strings::{
     Forms, LanguageTable, PSEUDO, chosen, number_language, plural_rules, pseudo,
 };
+#[cfg(feature = "schemas")]
+pub(crate) use style_file::style_file_schema;
 #[cfg(feature = "files")]
 pub use style_file::{StyleFile, StyleFileError};
 #[cfg(feature = "screens")]

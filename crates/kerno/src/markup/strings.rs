@@ -4,11 +4,11 @@ use std::collections::BTreeMap;
 use std::fs;
 use std::path::{Path, PathBuf};
 
+use crate::base::Spanned;
 use fixed_decimal::{Decimal, FloatPrecision};
 use icu_locale_core::Locale;
 use icu_plurals::{PluralCategory, PluralOperands, PluralRules};
 use serde::Deserialize;
-use toml::Spanned;
 
 use super::{StyleFile, Value};
 use crate::base::{FileError, Limits, LineIndex, TomlFault, hint, parse, read_text};
@@ -48,17 +48,22 @@ pub(crate) enum Forms {
 }
 
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct FileRecord {
     /// Language tag; default: the name of the file.
     language: Option<Spanned<String>>,
+    /// The direction of reading. Default: that of the language.
     direction: Option<DirectionRecord>,
+    /// Faces of the style file for letters that the styles lack.
     #[serde(default)]
     faces: Vec<String>,
+    /// The texts, by their keys.
     texts: BTreeMap<String, Spanned<TextRecord>>,
 }
 
 #[derive(Clone, Copy, PartialEq, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 enum DirectionRecord {
     LeftToRight,
@@ -66,6 +71,7 @@ enum DirectionRecord {
 }
 
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(
     untagged,
     expecting = "a text, or a table with `plural` or `select` and its forms"
@@ -391,4 +397,10 @@ fn accented(letter: char) -> char {
 /// The language that numbers are written in: the pseudo-language is English.
 pub(crate) fn number_language(language: &str) -> &str {
     if language == PSEUDO { "en" } else { language }
+}
+
+/// The schema of string tables.
+#[cfg(feature = "schemas")]
+pub(crate) fn string_table_schema() -> schemars::Schema {
+    schemars::schema_for!(FileRecord)
 }

@@ -10,10 +10,10 @@ use std::marker::PhantomData;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
+use crate::base::Spanned;
 use serde::Deserialize;
 use serde::de::value::MapAccessDeserializer;
 use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
-use toml::Spanned;
 
 use super::{EffectRecord, Markup, StyleChange};
 use crate::base::{
@@ -82,16 +82,19 @@ const ICON: &str = "icon";
 
 /// The whole file.
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct Entries {
     /// Files or families of faces by their names.
     #[serde(default)]
     faces: BTreeMap<String, Spanned<FaceEntry>>,
+    /// The styles, by their names.
     #[serde(default)]
     styles: BTreeMap<Spanned<String>, StyleEntry>,
     /// Names of styles by kinds of elements.
     #[serde(default)]
     defaults: BTreeMap<String, Spanned<String>>,
+    /// Sprites that stand in texts, by their names.
     #[serde(default)]
     sprites: BTreeMap<String, SpriteEntry>,
     /// Names that mean something to the game alone.
@@ -100,6 +103,7 @@ struct Entries {
 }
 
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(
     untagged,
     expecting = "a font file, or an installed family such as { family = \"Lato\", weight = 500 }"
@@ -111,40 +115,59 @@ enum FaceEntry {
 
 /// An installed face by its family.
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 #[cfg_attr(
     not(feature = "installed-fonts"),
     expect(dead_code, reason = "read for the error only")
 )]
 struct InstalledEntry {
+    /// The name of the family.
     family: String,
+    /// Weight from 1 to 1000, as in CSS. Default: 400.
     weight: Option<u16>,
+    /// True: italic.
     #[serde(default)]
     italic: bool,
 }
 
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct StyleEntry {
     /// The style that it changes, where it is not the one around it.
     base: Option<Spanned<String>>,
+    /// A face of `[faces]`.
     face: Option<Spanned<String>>,
+    /// Faces for what that one lacks, in their order.
     fallback: Option<Vec<Spanned<String>>>,
+    /// Design pixels per em.
     size: Option<Spanned<f32>>,
-    #[serde(default, with = "edges")]
+    /// The edges of the letters.
+    #[serde(default, deserialize_with = "edges::deserialize")]
+    #[cfg_attr(feature = "schemas", schemars(with = "Option<edges::Said>"))]
     edges: Option<Edges>,
+    /// Factor of the size.
     scale: Option<Spanned<f32>>,
+    /// Colour of the letters, as in CSS.
     color: Option<Spanned<String>>,
     /// Layers of the letters' look, from the first that is painted.
     effects: Option<Vec<Spanned<EffectRecord>>>,
+    /// The ground behind the letters; `none` takes it away.
     plate: Option<OrNone<PlateEntry>>,
+    /// True: a line beneath the letters.
     underline: Option<bool>,
+    /// True: a line through the letters.
     line_through: Option<bool>,
+    /// Space between clusters, in design pixels.
     letter_spacing: Option<f32>,
+    /// Space added to each space, in design pixels.
     word_spacing: Option<f32>,
     /// Times the size.
     line_height: Option<Spanned<f32>>,
+    /// True: digits of one width.
     tabular: Option<bool>,
+    /// Design pixels that the letters are raised.
     baseline_shift: Option<f32>,
 }
 
@@ -155,7 +178,8 @@ mod edges {
     use crate::base::{Edges, EdgesRecord};
 
     #[derive(Deserialize)]
-    struct Said(#[serde(with = "EdgesRecord")] Edges);
+    #[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
+    pub(super) struct Said(#[serde(with = "EdgesRecord")] Edges);
 
     pub(super) fn deserialize<'de, D: Deserializer<'de>>(
         from: D,
@@ -168,6 +192,18 @@ mod edges {
 enum OrNone<T> {
     None,
     Some(T),
+}
+
+#[cfg(feature = "schemas")]
+impl<T: schemars::JsonSchema> schemars::JsonSchema for OrNone<T> {
+    fn schema_name() -> std::borrow::Cow<'static, str> {
+        format!("{}OrNone", T::schema_name()).into()
+    }
+
+    fn json_schema(generator: &mut schemars::SchemaGenerator) -> schemars::Schema {
+        let table = generator.subschema_for::<T>();
+        schemars::json_schema!({ "anyOf": [table, { "const": "none" }] })
+    }
 }
 
 impl<'de, T: Deserialize<'de>> Deserialize<'de> for OrNone<T> {
@@ -198,23 +234,31 @@ impl<'de, T: Deserialize<'de>> Deserialize<'de> for OrNone<T> {
 }
 
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct PlateEntry {
+    /// A colour as in CSS.
     color: Spanned<String>,
+    /// Outset beyond the text, in design pixels.
     #[serde(default)]
     padding: f32,
 }
 
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 struct SpriteEntry {
+    /// The PNG.
     picture: Spanned<String>,
+    /// Height in design pixels.
     height: Spanned<f32>,
+    /// Its place in the line.
     #[serde(default)]
     align: AlignEntry,
 }
 
 #[derive(Clone, Copy, Default, Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 enum AlignEntry {
     Baseline,
@@ -601,4 +645,10 @@ impl Reader<'_> {
         };
         Ok((sprite, picture))
     }
+}
+
+/// The schema of style files.
+#[cfg(feature = "schemas")]
+pub(crate) fn style_file_schema() -> schemars::Schema {
+    schemars::schema_for!(Entries)
 }

@@ -15,6 +15,7 @@ pub(crate) enum PageKindRecord {
 }
 
 #[derive(Deserialize, Serialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(remote = "Sampling", rename_all = "kebab-case")]
 pub(crate) enum SamplingRecord {
     Smooth,
@@ -22,6 +23,7 @@ pub(crate) enum SamplingRecord {
 }
 
 #[derive(Deserialize, Serialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(remote = "SliceFill", rename_all = "kebab-case")]
 pub(crate) enum SliceFillRecord {
     Stretch,

@@ -60,6 +60,8 @@ pub use element::{
 };
 #[cfg(feature = "screens")]
 pub use error::ScreenError;
+#[cfg(feature = "schemas")]
+pub(crate) use file::file_schema;
 pub use focus::{FocusDirection, next_focus};
 pub use frame_rate::FrameRate;
 pub use frame_times::FrameTimes;

@@ -483,7 +483,7 @@ fn contrast_evens_light_and_dark_letters() {
 
 #[test]
 fn the_shader_of_the_contract_compiles() {
-    let page = include_str!("../../../../docs/drawing.md");
+    let page = include_str!("../../docs/drawing.md");
     let text = page
         .split("```wgsl")
         .nth(1)

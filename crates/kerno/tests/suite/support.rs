@@ -4,13 +4,12 @@ use kerno::Face;
 use kerno::base::Limits;
 use kerno::font::{FontError, GlyphId};
 
-pub(crate) static LATO: &[u8] = include_bytes!("../../../../demo/ferry/fonts/Lato-Medium.ttf");
-pub(crate) static AVERIA: &[u8] =
-    include_bytes!("../../../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
-pub(crate) static MISAKI: &[u8] = include_bytes!("../../../../demo/ferry/fonts/misaki_gothic.ttf");
+pub(crate) static LATO: &[u8] = include_bytes!("../../demo/ferry/fonts/Lato-Medium.ttf");
+pub(crate) static AVERIA: &[u8] = include_bytes!("../../demo/ferry/fonts/AveriaSerifGWF-Bold.ttf");
+pub(crate) static MISAKI: &[u8] = include_bytes!("../../demo/ferry/fonts/misaki_gothic.ttf");
 
 /// The folder of the demo world.
-pub(crate) const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/ferry");
+pub(crate) const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
 pub(crate) fn lato() -> Face {
     Face::from_bytes(LATO).expect("a font")

@@ -1,6 +1,6 @@
 //! The faces, stacks and strikes of a manifest.
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::entries::FaceEntry;
 use super::sources::Source;

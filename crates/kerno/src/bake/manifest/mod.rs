@@ -6,6 +6,8 @@ mod reading;
 mod sources;
 mod sprites;
 
+#[cfg(feature = "schemas")]
+pub(crate) use entries::file_schema;
 pub use sprites::add_sprites;
 
 pub(super) use reading::{AnimationPlan, SpritePlan, StrikePlan};

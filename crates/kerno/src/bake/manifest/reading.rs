@@ -5,6 +5,7 @@ use super::super::inputs::Inputs;
 use super::entries::{FontsEntry, PagesEntry};
 use super::sources::{Source, open_sources};
 use crate::atlas::{PackingOptions, SpriteOptions};
+use crate::base::Spanned;
 use crate::base::{Edges, Image, Limits, nearest};
 use crate::font::Face;
 use crate::pack::Fingerprint;
@@ -12,7 +13,6 @@ use crate::raster::SubpixelPositions;
 use crate::text::Effect;
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
-use toml::Spanned;
 
 /// A manifest with all that it names: faces opened, pictures decoded, texts read
 /// for their characters.

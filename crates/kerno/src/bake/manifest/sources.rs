@@ -3,7 +3,7 @@
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::entries::ManifestEntry;
 use crate::bake::error::BakeError;

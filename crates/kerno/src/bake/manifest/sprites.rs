@@ -3,7 +3,7 @@
 use std::ops::Range;
 use std::path::Path;
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::entries::{AnimationEntry, SecondsEntry, SpriteEntry};
 use super::sources::Source;

@@ -20,4 +20,6 @@ pub use check::{SceneCheck, SceneFinding, SceneFindingKind};
 pub use description::{Choice, Condition, Scene, SceneLine, Speaker, Test};
 pub use error::SceneError;
 pub use player::{Said, SceneEvent, ScenePlayer};
+#[cfg(feature = "schemas")]
+pub(crate) use records::file_schema;
 pub use saved::SavedScene;

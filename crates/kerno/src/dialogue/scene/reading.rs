@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::Path;
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::SceneError;
 use super::description::{Choice, Condition, Scene, SceneLine, Speaker, Test};

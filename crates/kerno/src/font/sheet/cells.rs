@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::description::{ColorUse, Description, PageDescription, Widths};
 use crate::base::{Image, TomlFault, line_of};

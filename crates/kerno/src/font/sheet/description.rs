@@ -2,14 +2,17 @@
 
 use std::collections::BTreeMap;
 
+use crate::base::Spanned;
 use serde::Deserialize;
-use toml::Spanned;
 
 /// The whole file.
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(super) struct Description {
+    /// The name of the family.
     pub(super) family: String,
+    /// True: it is a bold face.
     #[serde(default)]
     pub(super) bold: bool,
     /// Pixels in the em; by default the height of a cell.
@@ -19,12 +22,15 @@ pub(super) struct Description {
     /// Above and below the baseline, for the height of lines; by default what a
     /// cell has there.
     pub(super) ascent: Option<i16>,
+    /// Below the baseline, for the height of lines.
     pub(super) descent: Option<i16>,
     /// From the left edge of a cell to the pen, for widths of cells.
     #[serde(default)]
     pub(super) origin: i16,
+    /// Pixels between lines.
     #[serde(default)]
     pub(super) line_gap: u16,
+    /// The source of the advances that are not listed.
     #[serde(default)]
     pub(super) widths: Widths,
     /// Pixels added to each width that is not listed.
@@ -32,8 +38,10 @@ pub(super) struct Description {
     pub(super) spacing: i16,
     /// The advance of U+0020.
     pub(super) space: Option<u16>,
+    /// The meaning of the colours.
     #[serde(default)]
     pub(super) color: ColorUse,
+    /// The pictures.
     #[serde(default)]
     pub(super) page: Vec<PageDescription>,
     /// Advances of single characters.
@@ -46,6 +54,7 @@ pub(super) struct Description {
 
 /// The source of the advances that are not listed.
 #[derive(Clone, Copy, Default, Deserialize, PartialEq)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub(super) enum Widths {
     /// As wide as the pixels of the glyph.
@@ -57,6 +66,7 @@ pub(super) enum Widths {
 
 /// The meaning of the colours of the picture.
 #[derive(Clone, Copy, Default, Deserialize, PartialEq)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(rename_all = "kebab-case")]
 pub(super) enum ColorUse {
     /// Only to tell what is ink: text takes the colour of its style.
@@ -68,8 +78,10 @@ pub(super) enum ColorUse {
 
 /// A picture with cells in rows.
 #[derive(Deserialize)]
+#[cfg_attr(feature = "schemas", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields, rename_all = "kebab-case")]
 pub(super) struct PageDescription {
+    /// The PNG.
     pub(super) picture: Spanned<String>,
     /// Width and height of a cell.
     pub(super) cell: Spanned<[u16; 2]>,
@@ -81,4 +93,10 @@ pub(super) struct PageDescription {
     pub(super) gap: [u16; 2],
     /// The characters, a string for each row of cells.
     pub(super) rows: Vec<Spanned<String>>,
+}
+
+/// The schema of picture sheets.
+#[cfg(feature = "schemas")]
+pub(crate) fn sheet_schema() -> schemars::Schema {
+    schemars::schema_for!(Description)
 }

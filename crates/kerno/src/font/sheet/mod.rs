@@ -8,6 +8,9 @@
 mod cells;
 mod description;
 
+#[cfg(feature = "schemas")]
+pub(crate) use description::sheet_schema;
+
 use std::sync::Arc;
 
 use super::FontError;

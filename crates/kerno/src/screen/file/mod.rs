@@ -3,3 +3,6 @@
 mod reading;
 mod records;
 mod writing;
+
+#[cfg(feature = "schemas")]
+pub(crate) use records::file_schema;

@@ -2,7 +2,7 @@
 
 use std::path::{Path, PathBuf};
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::records::{
     AnchorRecord, ArrangeRecord, AutoRecord, Datum, ElementRecord, GaugeRecord, LengthRecord,

@@ -1,6 +1,6 @@
 //! A description written as a screen file.
 
-use toml::Spanned;
+use crate::base::Spanned;
 
 use super::records::{
     AlignRecord, AllowedRecord, AnchorRecord, ArrangeRecord, BorderRecord, Datum, ElementRecord,
