@@ -1,5 +1,7 @@
 //! The command as a user calls it.
 
+#[path = "cli/guide.rs"]
+mod guide;
 #[path = "cli/manners.rs"]
 mod manners;
 #[path = "cli/schemas.rs"]

@@ -112,3 +112,25 @@ pub use text::{Style, TextLayout};
 #[cfg(doctest)]
 #[doc = include_str!("../README.md")]
 struct Readme;
+
+/// The programs of the guide, which have to run.
+#[cfg(all(doctest, feature = "bake", feature = "screens"))]
+mod guide {
+    macro_rules! pages {
+        ($($name:ident: $page:literal),* $(,)?) => {
+            $(#[doc = include_str!(concat!("../docs/guide/", $page))] struct $name;)*
+        };
+    }
+    pages! {
+        Start: "start.md",
+        Fonts: "fonts.md",
+        AtlasPages: "atlas.md",
+        Text: "text.md",
+        Draw: "draw.md",
+        Hud: "hud.md",
+        Dialogue: "dialogue.md",
+        Ship: "ship.md",
+        Embed: "embed.md",
+        Recipes: "recipes.md",
+    }
+}
