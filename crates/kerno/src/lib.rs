@@ -37,6 +37,9 @@
 //! 7. [`Canvas`]: draws frames in memory. An engine draws the [frame](draw::Frame) itself.
 //! 8. [`Pack`]: fonts and an atlas that were baked ahead of time.
 //!
+//! The guide in `docs/guide` goes the whole way, from a font to a shipped HUD, in programs that
+//! run.
+//!
 //! # By task
 //!
 //! - Measure, wrap and align text: [`TextLayout`], [`text::LayoutOptions`], [`text::Span`].
@@ -45,7 +48,10 @@
 //!   numbers as a language writes them: [`markup::NumberFormat`].
 //! - Outlines and other layers of a letter's look: [`text::Effect`].
 //! - Sprites, panels, shapes, turned and fading groups: [`draw::Scope`].
-//! - Typewriter dialogue: [`dialogue::Timetable`].
+//! - A HUD from a file, bound to values, in any window and language: `screen::Screen` (feature
+//!   `screens`).
+//! - Typewriter dialogue: [`dialogue::Timetable`]; whole conversations: `dialogue::ScenePlayer`
+//!   (feature `screens`).
 //! - Bake fonts and sprites ahead of time: [`bake::Manifest`].
 //! - A renderer of one's own: [`draw::Vertex`], [`atlas::Page`], [`raster::GlyphRequest`].
 //! - Mathematics of one's own engine: the feature `mint`; a profile of what takes time: the

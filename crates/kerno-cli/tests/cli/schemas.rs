@@ -10,6 +10,48 @@ use crate::{Scratch, output};
 const DOCS: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/docs/schemas");
 const FERRY: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 
+/// The keys of all tables of a schema.
+fn keys<'a>(schema: &'a Value, found: &mut Vec<&'a str>) {
+    match schema {
+        Value::Object(fields) => {
+            if let Some(Value::Object(properties)) = fields.get("properties") {
+                found.extend(properties.keys().map(String::as_str));
+            }
+            fields.values().for_each(|field| keys(field, found));
+        }
+        Value::Array(items) => items.iter().for_each(|item| keys(item, found)),
+        _ => {}
+    }
+}
+
+#[test]
+fn every_key_of_a_file_is_in_its_page() {
+    for (kind, pages) in [
+        ("screen", &["screen.md"][..]),
+        ("scene", &["scene.md"]),
+        ("styles", &["styles.md"]),
+        ("strings", &["screen.md"]),
+        ("manifest", &["manifest.md", "styles.md"]),
+        ("picture-sheet", &["picture-sheet.md"]),
+    ] {
+        let read = |name: &str| fs::read_to_string(Path::new(DOCS).join(name)).expect("a file");
+        let schema: Value =
+            serde_json::from_str(&read(&format!("{kind}.schema.json"))).expect("JSON");
+        let text: String = pages
+            .iter()
+            .map(|page| read(&format!("../{page}")))
+            .collect();
+        let is_part = |c: char| c.is_alphanumeric() || c == '-';
+        let mut found = Vec::new();
+        keys(&schema, &mut found);
+        assert!(found.len() > 3, "{kind}");
+        for key in found {
+            let is_told = text.split(|c| !is_part(c)).any(|word| word == key);
+            assert!(is_told, "{pages:?} does not tell of `{key}`");
+        }
+    }
+}
+
 /// Checks a value against the part of JSON Schema that ours use, and returns the first key or
 /// value that the schema has no place for.
 fn fault(whole: &Value, schema: &Value, value: &Value) -> Option<String> {
