@@ -9,7 +9,7 @@ use kerno::bake::BakeError;
 use kerno::base::ImageError;
 use kerno::dialogue::PaceError;
 use kerno::font::FontError;
-use kerno::markup::{MarkupError, NumberError, StyleFileError};
+use kerno::markup::{MarkupError, NumberError};
 use kerno::pack::PackError;
 use kerno::screen::{ScreenError, ViewportError};
 use kerno::text::TextError;
@@ -78,9 +78,6 @@ pub(crate) enum CliError {
     /// Findings of a check.
     #[error("{0} findings")]
     Findings(usize),
-    /// Named styles.
-    #[error(transparent)]
-    Styles(#[from] StyleFileError),
     /// Markup in the text.
     #[error("TEXT, {0}")]
     Markup(#[from] MarkupError),

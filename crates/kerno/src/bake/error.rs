@@ -1,35 +1,18 @@
 //! Why a bake stopped.
 
 use std::error::Error;
-use std::io;
 use std::path::PathBuf;
 
 use crate::atlas::AtlasError;
+use crate::base::FileError;
 
 /// Why a bake stopped.
 #[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum BakeError {
-    /// The manifest could not be read.
-    #[error("cannot read the manifest “{}”", path.display())]
-    Io {
-        /// The manifest.
-        path: PathBuf,
-        /// The error of the system.
-        source: io::Error,
-    },
-    /// Something in the manifest, or in a file that it names.
-    #[error("{}, line {line}: {problem}", path.display())]
-    Line {
-        /// The manifest.
-        path: PathBuf,
-        /// The line, counted from 1.
-        line: usize,
-        /// The problem there.
-        problem: String,
-        /// The error of the file that the line names.
-        source: Option<Box<dyn Error + Send + Sync>>,
-    },
+    /// The manifest, or something in it or in a file that it names.
+    #[error(transparent)]
+    File(#[from] FileError),
     /// A manifest that asks for nothing.
     #[error("{} names no [[strikes]] and no [[sprites]]: there is nothing to bake", .0.display())]
     Nothing(PathBuf),
@@ -60,8 +43,7 @@ impl BakeError {
     /// Stable code of the error, for logs and programs: it stays where the message changes.
     pub fn code(&self) -> &'static str {
         match self {
-            Self::Io { .. } => "bake-io",
-            Self::Line { .. } => "bake-line",
+            Self::File(error) => error.code(),
             Self::Nothing { .. } => "bake-nothing",
             Self::Picture { .. } => "bake-picture",
             Self::Encode { .. } => "bake-encode",

@@ -10,7 +10,7 @@ mod color;
 mod corners;
 mod device;
 mod edges;
-#[cfg(feature = "screens")]
+#[cfg(feature = "files")]
 mod file_error;
 mod files;
 mod geometry;
@@ -44,7 +44,7 @@ pub(crate) use color::straight;
 pub use corners::Corners;
 pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
-#[cfg(feature = "screens")]
+#[cfg(feature = "files")]
 pub use file_error::FileError;
 pub(crate) use files::{read_file, read_text};
 pub use geometry::{Anchor, Insets, Offset, Point, Rect, Size};

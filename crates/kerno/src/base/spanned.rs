@@ -11,6 +11,7 @@ use serde::{Deserialize, Serialize};
 pub(crate) struct Spanned<T>(toml::Spanned<T>);
 
 impl<T> Spanned<T> {
+    #[cfg(any(feature = "bake", feature = "screens"))]
     pub(crate) fn new(span: Range<usize>, value: T) -> Self {
         Self(toml::Spanned::new(span, value))
     }
@@ -23,6 +24,7 @@ impl<T> Spanned<T> {
         self.0.get_ref()
     }
 
+    #[cfg(feature = "screens")]
     pub(crate) fn into_inner(self) -> T {
         self.0.into_inner()
     }

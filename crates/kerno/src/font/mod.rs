@@ -40,9 +40,9 @@ pub(crate) use picture::GlyphPictures;
 pub(crate) use shaping::{
     Attachment, ChosenLookups, Feature, GlyphRow, Neighbours, RowGlyph, TextKind,
 };
-#[cfg(feature = "bake")]
 #[cfg(feature = "schemas")]
 pub(crate) use sheet::sheet_schema;
+#[cfg(feature = "bake")]
 pub(crate) use subset::{Wanted, subset};
 pub use synthesis::Synthesis;
 pub use table::Tag;

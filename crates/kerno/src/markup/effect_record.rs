@@ -1,9 +1,8 @@
 //! Effects as files write them.
 
-use crate::base::Spanned;
 use serde::Deserialize;
 
-use crate::base::{BandSide, BandSideRecord, Color, Join, JoinRecord, Offset};
+use crate::base::{BandSide, BandSideRecord, Color, Join, JoinRecord, Offset, Spanned};
 use crate::text::{Effect, Fill, Glow, LetterOutline, Shadow};
 
 /// An effect as style files and manifests write it: `{ outline = { width = 2 } }`.

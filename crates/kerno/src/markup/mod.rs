@@ -38,10 +38,10 @@ pub(crate) use strings::string_table_schema;
 pub(crate) use strings::{
     Forms, LanguageTable, PSEUDO, chosen, number_language, plural_rules, pseudo,
 };
+#[cfg(feature = "files")]
+pub use style_file::StyleFile;
 #[cfg(feature = "schemas")]
 pub(crate) use style_file::style_file_schema;
-#[cfg(feature = "files")]
-pub use style_file::{StyleFile, StyleFileError};
 #[cfg(feature = "screens")]
 pub(crate) use template::{Formats, PartContent, Template, VALUE, value_text};
 #[cfg(feature = "screens")]

@@ -4,14 +4,13 @@ use std::collections::BTreeMap;
 use std::fs;
 use std::path::{Path, PathBuf};
 
-use crate::base::Spanned;
 use fixed_decimal::{Decimal, FloatPrecision};
 use icu_locale_core::Locale;
 use icu_plurals::{PluralCategory, PluralOperands, PluralRules};
 use serde::Deserialize;
 
 use super::{StyleFile, Value};
-use crate::base::{FileError, Limits, LineIndex, TomlFault, hint, parse, read_text};
+use crate::base::{FileError, Limits, LineIndex, Spanned, TomlFault, hint, parse, read_text};
 use crate::text::Style;
 
 /// Texts by their keys, in several languages (`docs/screen.md`): a TOML file a language.

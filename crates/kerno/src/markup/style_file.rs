@@ -5,19 +5,18 @@ use std::cell::OnceCell;
 use std::collections::{BTreeMap, BTreeSet};
 use std::error::Error;
 use std::fmt;
-use std::io;
 use std::marker::PhantomData;
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
-use crate::base::Spanned;
 use serde::Deserialize;
 use serde::de::value::MapAccessDeserializer;
 use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
 
 use super::{EffectRecord, Markup, StyleChange};
 use crate::base::{
-    Color, Edges, Image, Limits, Size, TomlFault, line_of, nearest, parse, read_text,
+    Color, Edges, FileError, Image, Limits, Size, Spanned, TomlFault, line_of, nearest, parse,
+    read_text,
 };
 use crate::font::Face;
 #[cfg(feature = "installed-fonts")]
@@ -37,44 +36,6 @@ pub struct StyleFile {
     defaults: BTreeMap<String, String>,
     markup: Markup,
     pictures: Vec<(String, Image)>,
-}
-
-/// Why a style file can't be used.
-#[derive(thiserror::Error)]
-#[non_exhaustive]
-pub enum StyleFileError {
-    /// The file could not be read.
-    #[error("cannot read the style file “{}”", path.display())]
-    Io {
-        /// The file.
-        path: PathBuf,
-        /// The system's error.
-        source: io::Error,
-    },
-    /// Something in it, or in a file that it names.
-    #[error("{}, line {line}: {problem}", path.display())]
-    Line {
-        /// The file.
-        path: PathBuf,
-        /// The line, counted from 1.
-        line: usize,
-        /// The fault there.
-        problem: String,
-        /// The error of a file that the line names.
-        source: Option<Box<dyn Error + Send + Sync>>,
-    },
-}
-
-crate::base::debug_in_full!(StyleFileError);
-
-impl StyleFileError {
-    /// Stable code of the error, for logs and programs: it stays where the message changes.
-    pub fn code(&self) -> &'static str {
-        match self {
-            Self::Io { .. } => "style-file-io",
-            Self::Line { .. } => "style-file-line",
-        }
-    }
 }
 
 /// The name of the mark that sprites are arguments of.
@@ -288,8 +249,8 @@ impl StyleFile {
     /// folder.
     ///
     /// # Errors
-    /// [`StyleFileError`] with the line that is wrong, or that names a file that is.
-    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, StyleFileError> {
+    /// [`FileError`] with the line that is wrong, or that names a file that is.
+    pub fn from_file(path: impl AsRef<Path>) -> Result<Self, FileError> {
         Self::from_file_with(path, |_| None)
     }
 
@@ -301,10 +262,10 @@ impl StyleFile {
     pub fn from_file_with(
         path: impl AsRef<Path>,
         known: impl Fn(&str) -> Option<Face>,
-    ) -> Result<Self, StyleFileError> {
+    ) -> Result<Self, FileError> {
         let path = path.as_ref();
         let text =
-            read_text(path, Limits::default().file_bytes).map_err(|source| StyleFileError::Io {
+            read_text(path, Limits::default().file_bytes).map_err(|source| FileError::Io {
                 path: path.to_owned(),
                 source,
             })?;
@@ -315,11 +276,8 @@ impl StyleFile {
     /// directory. `known` is asked for faces as in [`StyleFile::from_file_with`].
     ///
     /// # Errors
-    /// [`StyleFileError`] with the line that is wrong.
-    pub fn from_toml(
-        text: &str,
-        known: impl Fn(&str) -> Option<Face>,
-    ) -> Result<Self, StyleFileError> {
+    /// [`FileError`] with the line that is wrong.
+    pub fn from_toml(text: &str, known: impl Fn(&str) -> Option<Face>) -> Result<Self, FileError> {
         Self::from_toml_with(text, known, |_| None)
     }
 
@@ -332,7 +290,7 @@ impl StyleFile {
         text: &str,
         known: impl Fn(&str) -> Option<Face>,
         drawn: impl Fn(&str) -> Option<Image>,
-    ) -> Result<Self, StyleFileError> {
+    ) -> Result<Self, FileError> {
         Self::read(Path::new("styles"), text, (&known, &drawn))
     }
 
@@ -340,7 +298,7 @@ impl StyleFile {
         path: &Path,
         text: &str,
         (known, drawn): (Known<'_, Face>, Known<'_, Image>),
-    ) -> Result<Self, StyleFileError> {
+    ) -> Result<Self, FileError> {
         let mut reader = Reader {
             path,
             text,
@@ -448,8 +406,8 @@ impl StyleFile {
 }
 
 impl Reader<'_> {
-    fn fault(&self, TomlFault { line, problem }: TomlFault) -> StyleFileError {
-        StyleFileError::Line {
+    fn fault(&self, TomlFault { line, problem }: TomlFault) -> FileError {
+        FileError::Line {
             path: self.path.to_owned(),
             line,
             problem,
@@ -457,19 +415,19 @@ impl Reader<'_> {
         }
     }
 
-    fn error(&self, at: &Range<usize>, problem: String) -> StyleFileError {
+    fn error(&self, at: &Range<usize>, problem: String) -> FileError {
         let line = line_of(self.text, at);
         self.fault(TomlFault { line, problem })
     }
 
     /// Something wrong in a file that a part of this one names.
-    fn error_in<E>(&self, at: &Range<usize>, what: &str) -> impl FnOnce(E) -> StyleFileError
+    fn error_in<E>(&self, at: &Range<usize>, what: &str) -> impl FnOnce(E) -> FileError
     where
         E: Error + Send + Sync + 'static,
     {
         let (path, line) = (self.path.to_owned(), line_of(self.text, at));
         let problem = format!("cannot use the {what}");
-        move |error| StyleFileError::Line {
+        move |error| FileError::Line {
             path,
             line,
             problem,
@@ -477,12 +435,12 @@ impl Reader<'_> {
         }
     }
 
-    fn color(&self, text: &Spanned<String>) -> Result<Color, StyleFileError> {
+    fn color(&self, text: &Spanned<String>) -> Result<Color, FileError> {
         let color = text.get_ref().parse();
         color.map_err(|error| self.error(&text.span(), format!("{error}")))
     }
 
-    fn length(&self, length: &Spanned<f32>, what: &str) -> Result<f32, StyleFileError> {
+    fn length(&self, length: &Spanned<f32>, what: &str) -> Result<f32, FileError> {
         let value = *length.get_ref();
         if value > 0.0 && value.is_finite() {
             return Ok(value);
@@ -496,14 +454,14 @@ impl Reader<'_> {
     }
 
     /// Opens the file that a text names.
-    fn open(&self, name: &str, at: &Range<usize>) -> Result<Face, StyleFileError> {
+    fn open(&self, name: &str, at: &Range<usize>) -> Result<Face, FileError> {
         let opened = Face::from_file(self.beside(name));
         opened.map_err(self.error_in(at, "face"))
     }
 
     /// Finds a face among those that are installed.
     #[cfg(feature = "installed-fonts")]
-    fn installed(&self, entry: &InstalledEntry, at: &Range<usize>) -> Result<Face, StyleFileError> {
+    fn installed(&self, entry: &InstalledEntry, at: &Range<usize>) -> Result<Face, FileError> {
         let mut query = FaceQuery::new(&entry.family);
         query.weight = entry.weight.unwrap_or(query.weight);
         if entry.italic {
@@ -520,13 +478,13 @@ impl Reader<'_> {
 
     #[cfg(not(feature = "installed-fonts"))]
     #[expect(clippy::unused_self, reason = "as with the feature")]
-    fn installed(&self, _: &InstalledEntry, at: &Range<usize>) -> Result<Face, StyleFileError> {
+    fn installed(&self, _: &InstalledEntry, at: &Range<usize>) -> Result<Face, FileError> {
         let problem = "installed families need the feature `installed-fonts`; name a file";
         Err(self.error(at, problem.to_owned()))
     }
 
     /// The face of a name, or of a file.
-    fn face(&self, name: &Spanned<String>) -> Result<Face, StyleFileError> {
+    fn face(&self, name: &Spanned<String>) -> Result<Face, FileError> {
         let known = self.faces.get(name.get_ref());
         known.map_or_else(
             || self.open(name.get_ref(), &name.span()),
@@ -539,7 +497,7 @@ impl Reader<'_> {
         &self,
         name: &Spanned<String>,
         styles: &'e BTreeMap<Spanned<String>, StyleEntry>,
-    ) -> Result<&'e StyleEntry, StyleFileError> {
+    ) -> Result<&'e StyleEntry, FileError> {
         styles.get(name).ok_or_else(|| {
             let names = styles.keys().map(|known| known.get_ref().as_str());
             let hint = nearest(name.get_ref(), names)
@@ -554,7 +512,7 @@ impl Reader<'_> {
         &self,
         name: &Spanned<String>,
         styles: &BTreeMap<Spanned<String>, StyleEntry>,
-    ) -> Result<StyleChange, StyleFileError> {
+    ) -> Result<StyleChange, FileError> {
         let mut change = StyleChange::default();
         let mut next = Some(name);
         let mut seen: Vec<&str> = Vec::new();
@@ -575,7 +533,7 @@ impl Reader<'_> {
         Ok(change)
     }
 
-    fn style(&self, entry: &StyleEntry) -> Result<StyleChange, StyleFileError> {
+    fn style(&self, entry: &StyleEntry) -> Result<StyleChange, FileError> {
         let face = entry.face.as_ref().map(|name| self.face(name));
         let fallback = entry.fallback.as_ref();
         let fallback = fallback.map(|names| names.iter().map(|name| self.face(name)).collect());
@@ -594,7 +552,7 @@ impl Reader<'_> {
             OrNone::None => Ok(None),
             OrNone::Some(plate) => {
                 let color = self.color(&plate.color)?;
-                Ok::<_, StyleFileError>(Some(Plate::new(color, plate.padding)))
+                Ok::<_, FileError>(Some(Plate::new(color, plate.padding)))
             }
         });
         Ok(StyleChange {
@@ -621,7 +579,7 @@ impl Reader<'_> {
         name: &str,
         entry: &SpriteEntry,
         drawn: Option<Image>,
-    ) -> Result<(InlineSprite, Image), StyleFileError> {
+    ) -> Result<(InlineSprite, Image), FileError> {
         let picture = match drawn {
             Some(picture) => picture,
             None => {

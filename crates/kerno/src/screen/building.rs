@@ -7,7 +7,7 @@ use super::node::{Body, Finder, Node};
 use super::text_body::{TextBody, TextParts};
 use super::{ScreenDescription, ScreenError};
 use crate::atlas::Atlas;
-use crate::base::{Insets, Rect, hint};
+use crate::base::{FileError, Insets, Rect, hint};
 use crate::markup::{
     Formats, Forms, LanguageTable, Markup, PSEUDO, StringTables, StyleFile, Template, TextSource,
     VALUE, Value, number_language, plural_rules, pseudo,
@@ -152,12 +152,7 @@ fn order(description: &ScreenDescription) -> Result<Vec<&Element>, ScreenError> 
 }
 
 fn check_values(description: &ScreenDescription) -> Result<(), ScreenError> {
-    let fault = |problem: String| ScreenError::Line {
-        path: description.path.clone(),
-        line: 0,
-        problem,
-        source: None,
-    };
+    let fault = |problem: String| ScreenError::from(FileError::line(&description.path, 0, problem));
     for (index, value) in description.values.iter().enumerate() {
         let name = &value.name;
         if description.values[..index]
@@ -306,11 +301,9 @@ impl Texts<'_> {
             is_rtl: self.table.is_some_and(LanguageTable::is_rtl),
         };
         for (name, text) in named {
-            let form = template(text).map_err(|problem| ScreenError::Line {
-                path: fault.0.clone(),
-                line: fault.1,
-                problem: format!("“{}”: {problem}", element.name),
-                source: None,
+            let form = template(text).map_err(|problem| {
+                let problem = format!("“{}”: {problem}", element.name);
+                FileError::line(&fault.0, fault.1, problem)
             })?;
             parts.forms.push(form);
             parts.names.push(name);

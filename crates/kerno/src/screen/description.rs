@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 
 use super::element::{Content, Element};
 use super::{Fit, ScreenError};
-use crate::base::{Size, hint};
+use crate::base::{FileError, Size, hint};
 use crate::markup::{TextSource, ValueDeclaration};
 
 /// A finding of the check that is wanted so.
@@ -139,12 +139,8 @@ impl ScreenDescription {
 
     /// Returns an error about an element.
     pub(super) fn fault(&self, element: &Element, problem: impl Into<String>) -> ScreenError {
-        ScreenError::Line {
-            path: self.path.clone(),
-            line: element.line,
-            problem: format!("“{}”: {}", element.name, problem.into()),
-            source: None,
-        }
+        let problem = format!("“{}”: {}", element.name, problem.into());
+        FileError::line(&self.path, element.line, problem).into()
     }
 
     /// Finds a value that an element names.

@@ -98,13 +98,7 @@ impl Screen {
         let styles = match &description.styles {
             Some(file) => StyleFile::from_file(folder.join(file)),
             None => Ok(StyleFile::default()),
-        };
-        let styles = styles.map_err(|error| ScreenError::Line {
-            path: path.to_owned(),
-            line: 0,
-            problem: "cannot use its style file".to_owned(),
-            source: Some(Box::new(error)),
-        })?;
+        }?;
         let strings = match &description.strings {
             Some(strings) => StringTables::from_folder(folder.join(strings))?,
             None => StringTables::default(),

@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use kerno::atlas::{PageKind, SpriteOptions};
 use kerno::bake::{BakeError, Manifest};
-use kerno::base::{Image, Insets, Mapping};
+use kerno::base::{FileError, Image, Insets, Mapping};
 use kerno::draw::DrawSprite;
 use kerno::font::GlyphId;
 use kerno::pack::PackError;
@@ -514,11 +514,11 @@ fn what_is_wrong_in_a_manifest_is_told_with_its_line() {
         ),
     ] {
         let error = kitchen.manifest(more).expect_err(more);
-        let BakeError::Line {
+        let BakeError::File(FileError::Line {
             line: found,
             problem,
             ..
-        } = &error
+        }) = &error
         else {
             panic!("{error:?}")
         };
@@ -532,7 +532,7 @@ fn what_is_wrong_in_a_manifest_is_told_with_its_line() {
     let error = kitchen.read("").expect_err("nothing");
     assert!(matches!(error, BakeError::Nothing(_)));
     let gone = Manifest::from_file(Path::new("gone.toml"));
-    assert!(matches!(gone, Err(BakeError::Io { .. })));
+    assert!(matches!(gone, Err(BakeError::File(FileError::Io { .. }))));
 }
 
 #[test]

@@ -2,13 +2,12 @@
 
 use std::collections::BTreeMap;
 
-use crate::base::Spanned;
 use serde::Deserialize;
 use serde::de::{Deserializer, SeqAccess, Visitor};
 
 use crate::atlas::{Sampling, SliceFill};
 use crate::bake::charset::CharsetEntry;
-use crate::base::{Edges, EdgesRecord};
+use crate::base::{Edges, EdgesRecord, Spanned};
 use crate::markup::EffectRecord;
 use crate::pack::{SamplingRecord, SliceFillRecord};
 

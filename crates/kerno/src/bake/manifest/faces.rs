@@ -1,13 +1,11 @@
 //! The faces, stacks and strikes of a manifest.
 
-use crate::base::Spanned;
-
 use super::entries::FaceEntry;
 use super::sources::Source;
 use super::{Manifest, StrikePlan, find, sizes};
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::{Color, Limits};
+use crate::base::{Color, Limits, Spanned};
 use crate::font::{Face, FontError, Synthesis, Tag};
 use crate::markup::EffectRecord;
 use crate::text::Effect;

@@ -5,8 +5,7 @@ use super::super::inputs::Inputs;
 use super::entries::{FontsEntry, PagesEntry};
 use super::sources::{Source, open_sources};
 use crate::atlas::{PackingOptions, SpriteOptions};
-use crate::base::Spanned;
-use crate::base::{Edges, Image, Limits, nearest};
+use crate::base::{Edges, Image, Limits, Spanned, nearest};
 use crate::font::Face;
 use crate::pack::Fingerprint;
 use crate::raster::SubpixelPositions;
@@ -94,7 +93,7 @@ impl Manifest {
     /// folder.
     ///
     /// # Errors
-    /// [`BakeError::Io`] where the manifest can't be read, [`BakeError::Line`] with
+    /// [`BakeError::File`] where the manifest can't be read, [`BakeError::File`] with
     /// what is wrong in it or in a file that it names.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, BakeError> {
         let path = path.as_ref();

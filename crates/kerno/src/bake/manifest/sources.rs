@@ -3,12 +3,10 @@
 use std::ops::Range;
 use std::path::{Path, PathBuf};
 
-use crate::base::Spanned;
-
 use super::entries::ManifestEntry;
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::{line_of, parse};
+use crate::base::{FileError, Spanned, line_of, parse};
 
 /// One manifest file.
 #[derive(Debug)]
@@ -23,12 +21,7 @@ pub(super) struct Source {
 impl Source {
     /// Something wrong in a part of the file.
     pub(super) fn error(&self, at: Range<usize>, problem: String) -> BakeError {
-        BakeError::Line {
-            path: self.path.clone(),
-            line: line_of(&self.text, &at),
-            problem,
-            source: None,
-        }
+        FileError::line(&self.path, line_of(&self.text, &at), problem).into()
     }
 
     /// Something wrong in a file that a part of this one names.
@@ -38,12 +31,13 @@ impl Source {
         problem: String,
         source: impl std::error::Error + Send + Sync + 'static,
     ) -> BakeError {
-        BakeError::Line {
+        let error = FileError::Line {
             path: self.path.clone(),
             line: line_of(&self.text, &at),
             problem,
             source: Some(Box::new(source)),
-        }
+        };
+        error.into()
     }
 
     /// Refuses a name that an included file has given already.
@@ -68,10 +62,10 @@ impl Source {
 pub(super) fn open_sources(path: &Path, inputs: &mut Inputs) -> Result<Vec<Source>, BakeError> {
     let mut sources = Vec::new();
     let source = open(path, inputs).map_err(|error| match error {
-        Failed::ToRead(source) => BakeError::Io {
-            path: path.to_owned(),
-            source,
-        },
+        Failed::ToRead(source) => {
+            let path = path.to_owned();
+            FileError::Io { path, source }.into()
+        }
         Failed::ToParse(error) => error,
     })?;
     include(source, &mut Vec::new(), &mut sources, inputs)?;
@@ -85,14 +79,7 @@ enum Failed {
 
 fn open(path: &Path, inputs: &mut Inputs) -> Result<Source, Failed> {
     let bytes = inputs.read(path).map_err(Failed::ToRead)?;
-    let bad = |line, problem| {
-        Failed::ToParse(BakeError::Line {
-            path: path.to_owned(),
-            line,
-            problem,
-            source: None,
-        })
-    };
+    let bad = |line, problem| Failed::ToParse(FileError::line(path, line, problem).into());
     let text = String::from_utf8(bytes).map_err(|error| {
         let start = error.utf8_error().valid_up_to();
         let line = 1 + error.as_bytes()[..start]

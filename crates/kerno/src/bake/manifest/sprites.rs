@@ -3,8 +3,6 @@
 use std::ops::Range;
 use std::path::Path;
 
-use crate::base::Spanned;
-
 use super::entries::{AnimationEntry, SecondsEntry, SpriteEntry};
 use super::sources::Source;
 use super::{AnimationPlan, Manifest, SpritePlan, find};
@@ -13,7 +11,7 @@ use crate::atlas::{
 };
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::{Anchor, Image, Insets};
+use crate::base::{Anchor, Image, Insets, Spanned};
 
 /// Adds the sprites of a manifest, or of a folder of PNGs, to an atlas.
 ///

@@ -122,14 +122,7 @@ impl ScenePlayer {
         let scene = Scene::from_file(path)?;
         let styles = match scene.style_file() {
             None => StyleFile::default(),
-            Some(file) => {
-                StyleFile::from_file(file).map_err(|error| crate::base::FileError::Line {
-                    path: scene.path().to_owned(),
-                    line: 0,
-                    problem: "cannot use its style file".to_owned(),
-                    source: Some(Box::new(error)),
-                })?
-            }
+            Some(file) => StyleFile::from_file(file)?,
         };
         let strings = match scene.string_folder() {
             Some(folder) => StringTables::from_folder(folder)?,

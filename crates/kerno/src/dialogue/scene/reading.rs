@@ -4,15 +4,13 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::Path;
 
-use crate::base::Spanned;
-
 use super::SceneError;
 use super::description::{Choice, Condition, Scene, SceneLine, Speaker, Test};
 use super::graph;
 use super::records::{
     ChoiceRecord, ConditionRecord, Datum, LineRecord, SceneRecord, SpeakerRecord, ValueRecord,
 };
-use crate::base::{FileError, Limits, LineIndex, TomlFault, hint, parse, read_text};
+use crate::base::{FileError, Limits, LineIndex, Spanned, TomlFault, hint, parse, read_text};
 use crate::markup::{TextSource, Value, ValueDeclaration};
 
 impl Scene {

@@ -3,10 +3,8 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 
-use crate::base::Spanned;
-
 use super::description::{ColorUse, Description, PageDescription, Widths};
-use crate::base::{Image, TomlFault, line_of};
+use crate::base::{Image, Spanned, TomlFault, line_of};
 use crate::font::bitmap::{Missing, Strike, StrikeGlyph, UNITS};
 use crate::font::{GlyphPicture, GlyphPictures};
 

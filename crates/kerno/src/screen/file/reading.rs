@@ -2,16 +2,14 @@
 
 use std::path::{Path, PathBuf};
 
-use crate::base::Spanned;
-
 use super::records::{
     AnchorRecord, ArrangeRecord, AutoRecord, Datum, ElementRecord, GaugeRecord, LengthRecord,
     NamedAnchor, RectRecord, ScreenRecord, SidesRecord, StyleChangesRecord, ValueRecord,
     WorldRecord,
 };
 use crate::base::{
-    Anchor, Color, Corners, Insets, Limits, LineIndex, Offset, Point, Size, TomlFault, parse,
-    read_text,
+    Anchor, Color, Corners, FileError, Insets, Limits, LineIndex, Offset, Point, Size, Spanned,
+    TomlFault, parse, read_text,
 };
 use crate::draw::RectStyle;
 use crate::markup::{StyleChange, Value, ValueDeclaration};
@@ -30,7 +28,7 @@ impl ScreenDescription {
         let path = path.as_ref();
         let text = read_text(path, Limits::default().file_bytes).map_err(|source| {
             let path = path.to_owned();
-            ScreenError::Io { path, source }
+            FileError::Io { path, source }
         })?;
         Reader::new(path, &text).description()
     }
@@ -38,7 +36,7 @@ impl ScreenDescription {
     /// Reads the text of a screen file.
     ///
     /// # Errors
-    /// [`ScreenError::Line`] with the line that is wrong.
+    /// [`ScreenError::File`] with the line that is wrong.
     pub fn from_toml(text: &str) -> Result<Self, ScreenError> {
         let path = Path::new("");
         Reader::new(path, text).description()
@@ -67,12 +65,7 @@ impl<'a> Reader<'a> {
             true => PathBuf::from("screen"),
             false => self.path.to_owned(),
         };
-        ScreenError::Line {
-            path,
-            line,
-            problem,
-            source: None,
-        }
+        FileError::line(&path, line, problem).into()
     }
 
     fn description(&self) -> Result<ScreenDescription, ScreenError> {

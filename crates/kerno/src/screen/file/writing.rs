@@ -1,14 +1,12 @@
 //! A description written as a screen file.
 
-use crate::base::Spanned;
-
 use super::records::{
     AlignRecord, AllowedRecord, AnchorRecord, ArrangeRecord, BorderRecord, Datum, ElementRecord,
     FitRecord, GaugeRecord, IconsRecord, JustifyRecord, LengthRecord, OverflowRecord, RectRecord,
     ScreenRecord, SideRecord, SidesRecord, StyleChangesRecord, TextAlignRecord, ThresholdRecord,
     ValueRecord, VerticalAlignRecord, WorldRecord, WrapRecord,
 };
-use crate::base::{Anchor, Corners, Insets};
+use crate::base::{Anchor, Corners, FileError, Insets, Spanned};
 use crate::draw::RectStyle;
 use crate::markup::{StyleChange, TextSource, Value, ValueDeclaration};
 use crate::screen::{
@@ -21,7 +19,7 @@ impl ScreenDescription {
     /// Writes the screen as a file: read again, it is the same.
     ///
     /// # Errors
-    /// [`ScreenError::Line`] for what files have no word for: a text aligned by a baseline of
+    /// [`ScreenError::File`] for what files have no word for: a text aligned by a baseline of
     /// its own, or changes of its style to the face, the effects or the plate.
     pub fn to_toml(&self) -> Result<String, ScreenError> {
         let elements = self.elements.iter().map(|element| {
@@ -51,12 +49,8 @@ impl ScreenDescription {
                 .collect(),
             elements: elements.collect::<Result<_, ScreenError>>()?,
         };
-        toml::to_string(&record).map_err(|error| ScreenError::Line {
-            path: self.path.clone(),
-            line: 0,
-            problem: error.to_string(),
-            source: None,
-        })
+        let written = toml::to_string(&record);
+        Ok(written.map_err(|error| FileError::line(&self.path, 0, error.to_string()))?)
     }
 }
 
