@@ -16,9 +16,9 @@ use crate::support::{FontBuilder, LATO, cmap12, polygon, words};
 use crate::variable::{at, fvar};
 
 /// Entries of the palettes, and the text's own.
-const RED: i32 = 0;
-const GREEN: i32 = 1;
-const BLUE: i32 = 2;
+pub(crate) const RED: i32 = 0;
+pub(crate) const GREEN: i32 = 1;
+pub(crate) const BLUE: i32 = 2;
 const TEXT: i32 = 0xffff;
 
 /// Two palettes: red, green, blue; and white, half black, blue.
@@ -29,13 +29,13 @@ fn cpal() -> Vec<u8> {
     table
 }
 
-fn offset24(offset: usize) -> [u8; 3] {
+pub(crate) fn offset24(offset: usize) -> [u8; 3] {
     let [_, a, b, c] = (offset as u32).to_be_bytes();
     [a, b, c]
 }
 
 /// A number in 1/16384.
-fn part(number: f64) -> i32 {
+pub(crate) fn part(number: f64) -> i32 {
     (number * 16384.0).round() as i32
 }
 
@@ -44,7 +44,7 @@ fn solid(entry: i32, alpha: f64) -> Vec<u8> {
 }
 
 /// A paint seen in the shape of a glyph.
-fn within(glyph: i32, paint: &[u8]) -> Vec<u8> {
+pub(crate) fn within(glyph: i32, paint: &[u8]) -> Vec<u8> {
     [&[10][..], &offset24(6), &words(&[glyph]), paint].concat()
 }
 
@@ -55,7 +55,7 @@ fn over(format: u8, numbers: &[i32], paint: &[u8]) -> Vec<u8> {
 }
 
 /// A gradient of a format with numbers; stops are places and entries.
-fn gradient(format: u8, numbers: &[i32], extend: u8, stops: &[(f64, i32)]) -> Vec<u8> {
+pub(crate) fn gradient(format: u8, numbers: &[i32], extend: u8, stops: &[(f64, i32)]) -> Vec<u8> {
     let mut line = vec![extend];
     line.extend(words(&[stops.len() as i32]));
     for (place, entry) in stops {
@@ -107,7 +107,7 @@ fn colr(paints: &[Vec<u8>]) -> Vec<u8> {
 }
 
 /// A font of squares: glyph 1 to 3 from 0 to 1000, glyph 4 from 0 to 500.
-fn font(paints: &[Vec<u8>]) -> FontBuilder {
+pub(crate) fn font(paints: &[Vec<u8>]) -> FontBuilder {
     let square = |side| polygon(&[(0, 0), (0, side), (side, side), (side, 0)]);
     let glyphs = [
         square(100),

@@ -20,6 +20,7 @@ mod fallbacks;
 mod fields;
 mod font;
 mod geometry;
+mod gradients;
 mod hostile;
 mod image;
 mod inline;
