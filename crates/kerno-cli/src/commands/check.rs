@@ -62,7 +62,7 @@ pub(crate) fn check(args: &CheckArgs, out: &mut Console) -> Result<(), CliError>
     for path in &args.files {
         let findings = match is_screen(path) {
             true => check_screen(path, &options, args.pictures.as_deref(), out)?,
-            false => check_scene(path, args)?,
+            false => check_scene(path, args, out)?,
         };
         count += findings.len();
         for finding in &findings {
@@ -115,7 +115,7 @@ fn check_screen(
     Ok(findings.into_iter().map(Found::Screen).collect())
 }
 
-fn check_scene(path: &Path, args: &CheckArgs) -> Result<Vec<Found>, CliError> {
+fn check_scene(path: &Path, args: &CheckArgs, out: &Console) -> Result<Vec<Found>, CliError> {
     let opened = OpenScene::new(path)?;
     let check = SceneCheck::new(opened.room)
         .most_pages(args.pages)
@@ -127,7 +127,12 @@ fn check_scene(path: &Path, args: &CheckArgs) -> Result<Vec<Found>, CliError> {
         strings,
         ..
     } = &opened;
-    let found = check.run(scene, styles, strings)?;
+    let progress = out.progress("lines");
+    let found = check.run_with(scene, (styles, strings), &mut |done, all| {
+        progress.set(done, all);
+    });
+    drop(progress);
+    let found = found?;
     Ok(found.into_iter().map(Found::Scene).collect())
 }
 

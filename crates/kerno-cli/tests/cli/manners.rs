@@ -103,6 +103,8 @@ fn files_go_through_pipes() {
     for values in [r#"{ "fares": 12 }"#, "fares = 12"] {
         let mut render = kerno(&["render", HUD, "--values", "-", "-o", &png]);
         render.write_stdin(values).assert().success();
+        let mut play = kerno(&["play", SCENE, "--values", "-", "--storyboard", &png]);
+        play.write_stdin(values).assert().success();
     }
     let said = refusal(2, &["check", "-"]);
     assert!(said.contains("give its path"), "{said}");

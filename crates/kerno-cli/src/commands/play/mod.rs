@@ -13,12 +13,13 @@ use clap::Args;
 use kerno::Color;
 
 pub(crate) use self::stage::OpenScene;
+use super::render::{file_values, parse_setting};
 use crate::console::Console;
 use crate::error::CliError;
 use crate::options::{PngParser, WindowSize, parse_path, parse_seconds};
 use transcript::Transcript;
 
-#[derive(Debug, Args)]
+#[derive(Clone, Debug, Args)]
 pub(crate) struct PlayArgs {
     /// The scene file (docs/scene.md)
     #[arg(value_name = "SCENE", value_parser = parse_path)]
@@ -42,8 +43,11 @@ pub(crate) struct PlayArgs {
     #[arg(long, value_name = "TAG")]
     language: Option<String>,
     /// A value of the scene; may be said several times
-    #[arg(long = "set", value_name = "NAME=VALUE", value_parser = super::render::parse_setting)]
+    #[arg(long = "set", value_name = "NAME=VALUE", value_parser = parse_setting)]
     settings: Vec<(String, String)>,
+    /// A JSON or TOML file of values; - for standard input
+    #[arg(long, value_name = "FILE")]
+    values: Option<PathBuf>,
     /// The answer to choose, counted from 1; once for each choice, in their order. By default
     /// the first
     #[arg(long = "choose", value_name = "N", value_parser = clap::value_parser!(u16).range(1..=99))]
@@ -85,6 +89,11 @@ fn parse_speed(text: &str) -> Result<f64, String> {
 
 /// Plays a scene: as pictures, as text, or in the terminal.
 pub(crate) fn play(args: &PlayArgs, out: &mut Console) -> Result<(), CliError> {
+    let mut args = args.clone();
+    let mut settings = file_values(args.values.as_deref())?;
+    settings.append(&mut args.settings);
+    args.settings = settings;
+    let args = &args;
     let mut has_output = false;
     if let Some(path) = &args.output {
         let (bytes, count) = animation::animated_png(args, &out.progress("frames"))?;

@@ -15,12 +15,12 @@ use kerno::{
     TextLayout,
 };
 
-pub(crate) use self::screen::{
-    Captions, RenderScreenArgs, is_screen, open_screen, outline, parse_setting, render_screen,
-    sheet, typed_value,
-};
 #[cfg(feature = "view")]
-pub(crate) use self::screen::{file_values, set};
+pub(crate) use self::screen::set;
+pub(crate) use self::screen::{
+    Captions, RenderScreenArgs, file_values, is_screen, open_screen, outline, parse_setting,
+    render_screen, sheet, typed_value,
+};
 use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::{

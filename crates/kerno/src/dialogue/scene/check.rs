@@ -121,6 +121,20 @@ impl SceneCheck {
         styles: &StyleFile,
         strings: &StringTables,
     ) -> Result<Vec<SceneFinding>, SceneError> {
+        self.run_with(scene, (styles, strings), &mut |_, _| {})
+    }
+
+    /// As [`run`](Self::run), with the number of lines that are done and of all told after each,
+    /// a line counted in every language.
+    ///
+    /// # Errors
+    /// [`SceneError`] where a text can't be read or laid out at all.
+    pub fn run_with(
+        &self,
+        scene: &Scene,
+        (styles, strings): (&StyleFile, &StringTables),
+        progress: &mut dyn FnMut(usize, usize),
+    ) -> Result<Vec<SceneFinding>, SceneError> {
         let mut languages = self.languages.clone();
         if languages.is_empty() {
             languages = strings.languages().map(str::to_owned).collect();
@@ -142,10 +156,13 @@ impl SceneCheck {
         };
         let mut found = Vec::new();
         let mut context = LayoutContext::new();
+        let (mut done, all) = (0, languages.len() * scene.lines.len());
         for language in &languages {
             let texts = Texts::new(styles, language);
             for line in &scene.lines {
                 self.line(line, (from, &texts), &mut context, &mut found)?;
+                done += 1;
+                progress(done, all);
             }
         }
         Ok(found)
