@@ -60,7 +60,7 @@ fn has_colors() -> bool {
 
 /// The place where a command prints.
 ///
-/// What is written to it is text for people. It is printed at the end, on standard output, or on
+/// Text that is written to it is for people. It is printed at the end, on standard output, or on
 /// standard error where a file went to standard output; with `--quiet` only if it was asked for,
 /// with `--json` never.
 pub(crate) struct Console {

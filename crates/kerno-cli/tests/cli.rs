@@ -560,7 +560,7 @@ fn the_demo_is_baked_and_drawn_from_its_pack() {
     let manifest = ferry(&scratch, "ferry.kpack");
     let (pack, sheet) = (scratch.path("ferry.kpack"), scratch.path("sheet.png"));
     let told = output(&["bake", &manifest, "--threads", "1", "--report"]);
-    // What the report of the library has is printed and written.
+    // All parts of the library's report are printed and written.
     for part in [
         "text 30 px smooth",
         "sprites/bell.png",

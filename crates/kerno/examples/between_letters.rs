@@ -16,7 +16,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let window = DeviceSize::new(960, 450);
     let view = Viewport::new(Size::new(320.0, 150.0), window, Fit::Contain)?;
     let cream = Style::new(&text, 15.0).color(Color::rgb(0xf6, 0xea, 0xd0));
-    // What the markup may name: a look for keys, and sprites 15 pixels high.
+    // Names for the markup: a look for keys, and sprites 15 pixels high.
     let key = StyleChange::default()
         .face(display)
         .color(Color::rgb(0x16, 0x22, 0x2e))

@@ -156,23 +156,36 @@ fn waves() -> Contour {
 
 /// Shapes that signs are made of, and their glyphs from 7 on.
 fn shapes() -> Vec<Vec<Contour>> {
-    let bell = vec![
-        (200, 150, true),
-        (300, 250, false),
-        (300, 450, true),
-        (300, 700, false),
-        (500, 720, true),
-        (700, 700, false),
-        (700, 450, true),
-        (700, 250, false),
-        (800, 150, true),
-    ];
+    let [frame, glass] = lantern_shapes();
+    let [shaft, arm] = anchor_shapes();
     vec![
         // 7: all of it. 8: the disc of the moon. 9: a smaller one beside it.
         vec![circle(500.0, 350.0, 460.0)],
         vec![circle(500.0, 350.0, 330.0)],
         vec![circle(640.0, 430.0, 290.0)],
         // 10 and 11: a lantern's frame, its glass.
+        frame,
+        glass,
+        // 12 and 13: a bell, its clapper. 14: a flame.
+        vec![bell_shape()],
+        vec![circle(500.0, 110.0, 70.0)],
+        vec![flame_shape()],
+        // 15 and 16: the shaft of an anchor with its ring, one arm of it.
+        shaft,
+        arm,
+        // 17 and 18: a hull, a deckhouse with a funnel.
+        vec![polygon(&[(60, 260), (180, 60), (820, 60), (940, 260)])],
+        vec![
+            polygon(&[(220, 260), (220, 420), (700, 420), (700, 260)]),
+            polygon(&[(520, 420), (520, 620), (620, 620), (620, 420)]),
+        ],
+        // 19: waves.
+        vec![waves()],
+    ]
+}
+
+fn lantern_shapes() -> [Vec<Contour>; 2] {
+    [
         vec![
             polygon(&[(320, 40), (320, 100), (680, 100), (680, 40)]),
             polygon(&[(340, 560), (400, 660), (600, 660), (660, 560)]),
@@ -195,20 +208,38 @@ fn shapes() -> Vec<Vec<Contour>> {
             (670, 330),
             (650, 100),
         ])],
-        // 12 and 13: a bell, its clapper. 14: a flame.
-        vec![bell],
-        vec![circle(500.0, 110.0, 70.0)],
-        vec![vec![
-            (500, 150, true),
-            (400, 180, false),
-            (420, 290, true),
-            (440, 370, false),
-            (500, 480, true),
-            (560, 370, false),
-            (580, 290, true),
-            (600, 180, false),
-        ]],
-        // 15 and 16: the shaft of an anchor with its ring, one arm of it.
+    ]
+}
+
+fn bell_shape() -> Contour {
+    vec![
+        (200, 150, true),
+        (300, 250, false),
+        (300, 450, true),
+        (300, 700, false),
+        (500, 720, true),
+        (700, 700, false),
+        (700, 450, true),
+        (700, 250, false),
+        (800, 150, true),
+    ]
+}
+
+fn flame_shape() -> Contour {
+    vec![
+        (500, 150, true),
+        (400, 180, false),
+        (420, 290, true),
+        (440, 370, false),
+        (500, 480, true),
+        (560, 370, false),
+        (580, 290, true),
+        (600, 180, false),
+    ]
+}
+
+fn anchor_shapes() -> [Vec<Contour>; 2] {
+    [
         vec![
             polygon(&[(470, 0), (470, 560), (530, 560), (530, 0)]),
             polygon(&[(360, 430), (360, 490), (640, 490), (640, 430)]),
@@ -226,14 +257,6 @@ fn shapes() -> Vec<Vec<Contour>> {
             (720, 60, false),
             (500, 60, true),
         ]],
-        // 17 and 18: a hull, a deckhouse with a funnel.
-        vec![polygon(&[(60, 260), (180, 60), (820, 60), (940, 260)])],
-        vec![
-            polygon(&[(220, 260), (220, 420), (700, 420), (700, 260)]),
-            polygon(&[(520, 420), (520, 620), (620, 620), (620, 420)]),
-        ],
-        // 19: waves.
-        vec![waves()],
     ]
 }
 

@@ -101,10 +101,11 @@ impl TypedValueParser for PngParser {
     }
 }
 
-/// The path of a file that names others beside it: standard input has no folder.
+/// The path of a file that names others beside it, or is read again: standard input has no
+/// folder, and is read once.
 pub(crate) fn parse_path(text: &str) -> Result<PathBuf, String> {
     match text {
-        "-" => Err("it names other files beside it; give its path, not standard input".to_owned()),
+        "-" => Err("standard input has no folder and is read once; give its path".to_owned()),
         path => Ok(PathBuf::from(path)),
     }
 }

@@ -34,7 +34,7 @@ fn compare(what: &str, frame: Frame<'_>, atlas: &Atlas, blending: Blending) {
     for turn in 0..2 {
         let mut encoder = device.create_command_encoder(&CommandEncoderDescriptor::default());
         if turn == 1 {
-            // What did not change is not uploaded again.
+            // Unchanged parts are not uploaded again.
             clear(&device, &queue, &texture, wgpu::Color::BLACK);
         }
         let drawn = renderer.draw(&device, &queue, &mut encoder, &view, &frame, atlas);

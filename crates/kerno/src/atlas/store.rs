@@ -276,7 +276,7 @@ impl Atlas {
         size: (u32, u32),
         bytes: &[u8],
     ) -> Result<(u8, TexelRect), AtlasError> {
-        // What filters beyond a sprite's edge meets its own colour.
+        // A filter beyond a sprite's edge meets its own colour.
         let extrude = kind == PageKind::Color;
         let pages = self.pages_mut(kind);
         match pages.store(size, bytes, extrude, PageCount::WithinBudget) {

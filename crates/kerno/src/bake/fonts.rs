@@ -46,7 +46,7 @@ impl Bake<'_> {
             fonts[at].faces.push(number);
         }
         if !self.manifest.carries_whole_fonts {
-            // What paints colour glyphs names others: such a font stays whole.
+            // Paints of colour glyphs name other glyphs: such a font stays whole.
             let has_colors = |font: &CarriedFont| {
                 let mut faces = font.faces.iter();
                 faces.any(|number| self.face(*number).has_color_glyphs())

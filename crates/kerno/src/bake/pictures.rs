@@ -56,10 +56,10 @@ impl Wanted {
     }
 
     fn add(&mut self, manifest: &Manifest, plan: &StrikePlan) {
-        // What is taken from which face is the same at all sizes.
+        // The face of each character is the same at all sizes.
         let mut taken: Vec<BTreeMap<GlyphId, WantedBy>> =
             plan.faces.iter().map(|_| BTreeMap::new()).collect();
-        // What shows for a character that none has: that of the first face.
+        // A character that no face has is shown as that of the first face.
         taken[0].insert(GlyphId::NOTDEF, WantedBy::All);
         for charset in &plan.charsets {
             for character in &manifest.charsets[*charset].1 {

@@ -66,7 +66,7 @@ impl Scope<'_> {
         if self.is_hidden() || !is_seen {
             return;
         }
-        // What is there is as wide as a pixel at least.
+        // A line is as wide as a pixel at least.
         let radius = radius.max(0.5 / scale);
         let seen = radius * scale;
         let sides = std::f32::consts::PI * (seen / (2.0 * TOLERANCE)).sqrt();
@@ -211,7 +211,7 @@ fn moved(points: &[Point], is_closed: bool, by: f32) -> Vec<Point> {
             (Some(one), None) | (None, Some(one)) => (one, one),
             (None, None) => ((0.0, 0.0), (0.0, 0.0)),
         };
-        // Where both moved sides meet.
+        // The point where both moved sides meet.
         let share = 1.0 + a.0 * b.0 + a.1 * b.1;
         let scale = by / share.max(2.0 / (LONGEST_MITER * LONGEST_MITER));
         let point = points[index];

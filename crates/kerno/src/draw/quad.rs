@@ -106,7 +106,7 @@ impl Quad {
         let half = TEXEL_UNITS / 2;
         let mut wide = *self;
         wide.at = self.moved(texel * 0.5, texel * 0.5);
-        // Which way the picture runs: it may be mirrored.
+        // The way that the picture runs: it may be mirrored.
         let [first, _, last, _] = self.texels;
         for (corner, texel) in wide.texels.iter_mut().enumerate() {
             for axis in 0..2 {

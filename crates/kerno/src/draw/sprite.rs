@@ -130,7 +130,7 @@ impl Scope<'_> {
             right: left + size.width,
             bottom: top + size.height,
         };
-        // What was trimmed off keeps its room.
+        // Borders that were trimmed off keep their room.
         let at = draw.flipped(picture.shown_part(whole), whole);
         let color = self.shaded(draw.tint);
         let quad = Quad::picture(at, &picture.slot, units(&picture.slot), color);

@@ -67,7 +67,7 @@ fn find(face: &Face) -> Vec<AlignmentZone> {
         let Some(flat) = flat else { continue };
         let reaches = round.chars().filter_map(|letter| edge(letter, side));
         let reaches = reaches.map(|round| (round - flat) * side.out);
-        // What reaches farther belongs to another height.
+        // A letter that reaches farther belongs to another height.
         let reach = reaches.filter(|reach| *reach <= most).fold(0.0, f32::max);
         zones.push(AlignmentZone {
             flat,

@@ -64,7 +64,7 @@ fn move_sides(points: &mut [OutlinePoint], reach: f32, ahead: &mut Vec<OutlinePo
         after = direction(before, here).unwrap_or(after);
         before = here;
         let sum = (after.y + ahead.y, -after.x - ahead.x);
-        // Where both moved sides meet; not farther than twice the reach.
+        // The point where both moved sides meet; not farther than twice the reach.
         let share = 1.0 + after.x * ahead.x + after.y * ahead.y;
         let scale = reach / share.max(0.5);
         *point = OutlinePoint::new(here.x + sum.0 * scale, here.y + sum.1 * scale);

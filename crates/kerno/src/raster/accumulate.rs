@@ -91,7 +91,7 @@ fn find_changes(chords: &Chords, stride: usize, changes: &mut [Changes]) {
         let both_ends = from_x + to_x;
         let bottom = both_ends - top;
         let width = bottom - top;
-        // What lies in the upper row, and where the chord leaves it.
+        // The part in the upper row, and the place where the chord leaves it.
         let border = row + 1.0;
         let rise = to_y - from_y;
         let upper_rise = to_y.fast_min(border) - from_y.fast_min(border);
@@ -101,7 +101,7 @@ fn find_changes(chords: &Chords, stride: usize, changes: &mut [Changes]) {
         let half = rise * 0.5;
         let left = half * both_ends - bulge;
         let upper_left = share * (half * (top + middle) - bulge);
-        // How far it reaches into the second column, and the areas left of it there:
+        // Its reach into the second column, and the areas left of it there:
         // a share of it lies there, as far in as the middle of its ends.
         let past = [top, middle, bottom].map(|x| (x - 1.0).fast_max(f32x4::ZERO));
         let per_width = f32x4::ONE / (width + f32::MIN_POSITIVE);

@@ -216,7 +216,7 @@ impl CurveReader {
                 push_lines(&mut self.uprights, lines, lanes);
             }
         }
-        // What follows the last point is none.
+        // Nothing follows the last point.
         let is_none = |point: &&u32| **point as usize >= count;
         self.used_count = used_count - used[..used_count].iter().rev().take_while(is_none).count();
     }

@@ -102,7 +102,7 @@ impl Extent {
         let low = OutlinePoint::new(smaller(x, other_x), smaller(y, other_y));
         let [x, y, other_x, other_y] = high.to_array();
         let high = OutlinePoint::new(larger(x, other_x), larger(y, other_y));
-        // What is up in the outline is down in the picture.
+        // Up in the outline is down in the picture.
         let (low, high) = (
             placement.place(OutlinePoint::new(low.x, high.y)),
             placement.place(OutlinePoint::new(high.x, low.y)),

@@ -153,7 +153,7 @@ impl Treated {
         self.picture
             .clone_from(filler.fill(whole, placement, edges, limits)?);
         if outset < 0.0 {
-            // What is left of shape and band without the band.
+            // The rest of shape and band without the band.
             subtract(&mut self.picture, &self.other);
         }
         Ok(())

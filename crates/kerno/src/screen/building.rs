@@ -67,25 +67,14 @@ pub(super) fn build(
             Some(parent) => built.nodes[parent].children.push(index),
             None => built.roots.push(index),
         }
-        let shown_by = match &element.visible {
-            Visibility::While(name) | Visibility::Unless(name) => {
-                Some(description.value_index(element, name)?)
-            }
-            Visibility::Always | Visibility::Never => None,
-        };
-        let is_true = shown_by.is_some_and(|value| values[value].is_true());
+        let (is_there, shown_by) = visibility(description, element, &values)?;
         built.nodes.push(Node {
             element: element.clone(),
             parent,
             children: Vec::new(),
             body,
             rect: Rect::default(),
-            is_there: match &element.visible {
-                Visibility::Always => true,
-                Visibility::Never => false,
-                Visibility::While(_) => is_true,
-                Visibility::Unless(_) => !is_true,
-            },
+            is_there,
             shown_by,
             motions: Vec::new(),
             world: finder.world(element, &values)?,
@@ -98,6 +87,27 @@ pub(super) fn build(
         node.children.sort_by_key(|index| heights[*index]);
     }
     Ok(built)
+}
+
+/// Returns whether an element is there, and the value that this depends on.
+fn visibility(
+    description: &ScreenDescription,
+    element: &Element,
+    values: &[Value],
+) -> Result<(bool, Option<usize>), ScreenError> {
+    let index = |name| description.value_index(element, name);
+    Ok(match &element.visible {
+        Visibility::Always => (true, None),
+        Visibility::Never => (false, None),
+        Visibility::While(name) => {
+            let value = index(name)?;
+            (values[value].is_true(), Some(value))
+        }
+        Visibility::Unless(name) => {
+            let value = index(name)?;
+            (!values[value].is_true(), Some(value))
+        }
+    })
 }
 
 /// The elements in an order with parents before their children, else as they come.

@@ -253,7 +253,7 @@ impl Screen {
         for value in 0..self.values.len() {
             self.spread(value)?;
         }
-        // What moves goes on: the elements are the same, in the same order.
+        // Motions go on: the elements are the same, in the same order.
         for (index, (node, before)) in self.nodes.iter_mut().zip(before).enumerate() {
             node.go_on(before);
             if !node.motions.is_empty() && !node.body.lives() {
@@ -373,7 +373,7 @@ impl Screen {
             let Body::Text(text) = &self.nodes[index].body else {
                 continue;
             };
-            // What is not there, or not shown, has none.
+            // An element that is not there, or not shown, has none.
             let Some(place) = &self.places[index] else {
                 continue;
             };

@@ -91,7 +91,7 @@ pub(super) fn prepare(
     edit: Option<&Edit>,
     work: &mut LayoutContext,
 ) -> Result<(), FontError> {
-    // What was known is kept beside while it is found anew in other memory.
+    // The old state is kept beside while the new one is found in other memory.
     let old = layout.prepared.0.take();
     let known = edit.zip(old.as_deref());
     std::mem::swap(&mut layout.missing, &mut work.old_missing);

@@ -49,7 +49,7 @@ fn text_is_ordered_as_the_test_of_the_standard_says() {
                 "{case}"
             );
         }
-        // What takes no room has no place that could be seen.
+        // Characters without room have no place that could be seen.
         let places = order
             .split(' ')
             .filter_map(|place| place.parse::<usize>().ok());

@@ -379,7 +379,7 @@ fn pictures_are_laid_over_each_other_in_every_way() {
     near(10, [0.25, 0.0, 0.25, 0.5]);
     near(11, [0.25, 0.0, 0.25, 0.5]);
     near(12, [0.5, 0.0, 0.5, 1.0]);
-    // Where both are, a quarter: their mix. Red and blue have no channel in common.
+    // A quarter has both: their mix. Red and blue have no channel in common.
     near(13, [0.5, 0.0, 0.5, 0.75]);
     near(15, [0.25, 0.0, 0.25, 0.75]);
     near(16, [0.5, 0.0, 0.5, 0.75]);

@@ -303,7 +303,7 @@ proptest! {
             prop_assert!(player.visible() >= before && page.start <= player.visible());
             prop_assert!(player.visible() <= page.end);
             before = player.visible();
-            // What was saved and goes on is the same.
+            // A speech that was saved and goes on is the same.
             let mut again = SpeechPlayer::new(player.speech().clone()).at(player.state());
             prop_assert_eq!(again.state(), player.state());
             let mut events = [Vec::new(), Vec::new()];

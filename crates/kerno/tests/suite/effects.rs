@@ -130,7 +130,7 @@ fn a_rectangle_grows_as_its_joins_say() {
     let inside = plain.with_band(BandSide::Inside, r as f32);
     let found = area(&drawn(&face, '|', size, inside));
     assert!((found - (a * b - thinner)).abs() < 0.8, "{found}");
-    // What is taken away altogether is gone.
+    // An outline that is taken away altogether is gone.
     assert_eq!(
         area(&drawn(&face, '|', size, plain.with_outset(-20.0))),
         0.0

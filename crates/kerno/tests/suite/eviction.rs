@@ -158,7 +158,7 @@ fn a_window_that_is_dragged_stays_within_the_budget() {
     }
     let taken = atlas.usage().texture_bytes;
     assert!(taken <= budget, "{taken} bytes");
-    // What one frame needs it gets, whatever the budget.
+    // A frame gets all that it needs, whatever the budget.
     let options = options.budget(1);
     let mut atlas = Atlas::new(options).expect("options in range");
     for size in 20..60_u8 {

@@ -250,7 +250,7 @@ fn texts_in_several_sizes_stand_on_one_line() {
         assert!(close(layout.first_baseline(), 40.0));
         assert!(close(layout.glyphs()[0].y, 40.0));
         assert_eq!(layout.size().height, 100.0);
-        // Where no height is asked for the block ends with its last line.
+        // Without a height the block ends with its last line.
         let layout = lay(boxed(None)).expect("a layout");
         let last = layout.lines().last().expect("a line");
         assert!(close(layout.size().height, last.top + last.height));

@@ -128,7 +128,7 @@ proptest! {
             let byte = cluster.start as usize;
             let caret = layout.caret(byte);
             let hit = layout.hit(Point::new(caret.x, caret.top + caret.height * 0.5));
-            // Where two directions meet, two places share a caret.
+            // At the joint of two directions, two places share a caret.
             let other = layout.caret(hit);
             prop_assert!((other.x - caret.x).abs() < 0.01, "{byte} {hit} {caret:?} {other:?}");
         }
@@ -414,7 +414,7 @@ fn what_was_shrunk_grows_again_in_a_larger_box() {
     // Without shrinking it has the size that was asked for.
     layout.relayout(&boxed(300.0)).expect("a layout");
     assert_eq!(layout.style(0).size, 16.0);
-    // What is refused leaves it as it was.
+    // A refused change leaves it as it was.
     let before = layout.glyphs().to_vec();
     assert!(layout.relayout(&boxed(f32::NAN)).is_err());
     assert_eq!(layout.glyphs(), before);

@@ -65,7 +65,7 @@ fn signs_stand_where_they_are_asked_for() {
     assert_eq!(signs(12.0), ["12", "+12", "+12", "12"]);
     assert_eq!(signs(-12.0), ["-12", "-12", "-12", "12"]);
     assert_eq!(signs(0.0), ["0", "0", "+0", "0"]);
-    // What is rounded to nothing has no sign.
+    // A number that is rounded to nothing has no sign.
     assert_eq!(signs(-0.4)[0], "0");
 }
 

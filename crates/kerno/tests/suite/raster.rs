@@ -288,7 +288,7 @@ fn a_long_curve_has_its_area() {
 
 #[test]
 fn hard_edges_leave_no_streaks() {
-    // Where one edge ends and the next begins a row must be crossed once: else it is
+    // At the joint of two edges a row must be crossed once: else it is
     // filled from there to the border, where smooth edges show nothing.
     let face = lato();
     let (mut smooth, mut hard) = (Rasterizer::new(), Rasterizer::new());
@@ -380,7 +380,7 @@ proptest! {
             let (x, y) = (x + f64::from(column), y + f64::from(row));
             if distance(&polygons, (x, y)) > 0.1 {
                 let is_in = winding(&polygons, (x, y)) != 0;
-                // What is on besides keeps something thin: an edge runs through the pixel.
+                // A pixel that is on besides keeps something thin: an edge runs through it.
                 let is_thin = *texel > 0 && distance(&polygons, (x, y)) < 0.75;
                 prop_assert!((*texel > 0) == is_in || is_thin, "pixel {} {}", column, row);
             }

@@ -398,7 +398,7 @@ fn a_scene_is_shown_on_a_screen() {
         .show_dialogue("lin", &player)
         .expect_err("no such element");
     assert!(error.to_string().contains("did you mean “line”"), "{error}");
-    // What the screen gives itself is neither asked for nor written.
+    // Values that the screen gives itself are neither asked for nor written.
     screen
         .set_all(&std::collections::BTreeMap::<&str, f64>::new())
         .expect("no values");

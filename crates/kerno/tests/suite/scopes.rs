@@ -122,7 +122,7 @@ fn clips_cut_quads_and_break_no_batch() {
         .transform(turned)
         .rect(square, Color::WHITE);
     let found = area(&builder.finish());
-    // What is turned has edges that fade over a pixel, and its corners a third of one more.
+    // Turned shapes have edges that fade over a pixel, and their corners a third of one more.
     assert!((found - octagon).abs() < 0.4, "{found}");
     let mut frame = builder.begin(&mut atlas, Mapping::IDENTITY);
     let mut clipped = frame

@@ -144,7 +144,7 @@ fn anchors_keep_off_what_may_not_be_seen() {
     let corner = safe.place(Anchor::TOP_RIGHT, Offset::new(-10.0, 4.0));
     assert_eq!(corner, Point::new(598.0, 22.0));
     assert_eq!(view.safe_rect(), view.window_rect());
-    // What is out of range is cut to it.
+    // Numbers out of range are cut to it.
     let wild = view.safe_area(Insets::all(f32::INFINITY), Insets::all(-9.0));
     assert_eq!(wild.safe_rect().width, 0.0);
     // Both ways, and from the bottom up.
@@ -166,7 +166,7 @@ fn a_virtual_raster_is_shown_in_whole_squares() {
         let is_inside = (1..7).contains(&x) && (1..4).contains(&y);
         assert_eq!(pixel[0] == 255, is_inside, "{x}, {y}");
     }
-    // What lies outside is left out.
+    // Parts outside are left out.
     window.clear(Color::BLACK);
     window.draw_enlarged(&raster, -4, -1, 3);
     let lit = window.pixels().iter().filter(|pixel| pixel[0] == 255);

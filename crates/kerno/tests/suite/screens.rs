@@ -753,7 +753,7 @@ fn the_check_finds_what_is_planted_and_nothing_else() {
         let found = find(&SOUND.replacen(from, to, 1));
         assert!(found.contains(&(kind, name.to_owned())), "{to}: {found:?}");
         let odd: Vec<_> = found.iter().filter(|(found, _)| *found != kind).collect();
-        // What does not fit in its plate may overlap, too.
+        // A text that does not fit in its plate may overlap, too.
         assert!(
             odd.iter().all(|(found, _)| *found == "overlap"),
             "{to}: {found:?}"

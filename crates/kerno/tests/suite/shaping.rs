@@ -231,7 +231,7 @@ fn marks_stand_on_their_anchors() {
     assert_eq!(places[3], (base + 170.0, -300.0));
     // Marks take no room.
     assert_eq!(places[4], (base + 510.0, 0.0));
-    // Where b ends at (450, 100) and a is entered at (30, 40), a rises by 60, and both
+    // If b ends at (450, 100) and a is entered at (30, 40), a rises by 60, and both
     // marks with it.
     let mut joined = words(&[1, 14, 2, 28, 0, 0, 22]);
     joined.extend(coverage(&[1, 2]));
@@ -353,7 +353,7 @@ fn fallback_goes_by_clusters_and_brackets_are_mirrored() {
     assert_eq!(faces, [0, 1, 1]);
     assert_eq!(layout.face_of(&layout.glyphs()[2]), &hebrew);
     assert!(layout.missing().is_empty());
-    // What none has is .notdef of the first, and told.
+    // A character that no face has is .notdef of the first, and told.
     let layout = TextLayout::new("a\u{e000}", &style).expect("a layout");
     assert_eq!(
         (layout.glyphs()[1].glyph.0, layout.missing()),

@@ -70,7 +70,7 @@ fn glyphs_are_the_pixels_of_their_cells() {
         .glyph(&GlyphRequest::new(&face, glyph(&face, 'b'), 4.0).treatment(Edges::Hard))
         .expect("a picture");
     assert_eq!((b.left, b.top, b.width, b.height), (2, -3, 1, 3));
-    // Where ink is as wide as the advance, it begins at the pen.
+    // If ink is as wide as the advance, it begins at the pen.
     let face = two("");
     let b = rasterizer
         .glyph(&GlyphRequest::new(&face, glyph(&face, 'b'), 4.0).treatment(Edges::Hard))

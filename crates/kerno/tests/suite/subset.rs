@@ -87,7 +87,7 @@ fn what_is_carried_measures_and_kerns_as_the_whole_font_does() {
             whole.outline(glyph, &mut b).expect("an outline");
             assert!(a.segments().eq(b.segments()), "{character}");
         }
-        // What nobody asked for is not there.
+        // Glyphs that nobody asked for are not there.
         assert_eq!(carried.glyph('Z'), None);
     }
 }

@@ -145,6 +145,16 @@ pub(crate) fn render(args: &RenderArgs, out: &mut Console) -> Result<(), CliErro
             "  {quads} quads, {pictures} pictures of glyphs, {bytes} bytes"
         )?;
     }
+    remarks(args, &layout, &style, out)
+}
+
+/// Tells of a size that was not to be had, of uneven pixels, and of missing letters.
+fn remarks(
+    args: &RenderArgs,
+    layout: &TextLayout,
+    style: &Style,
+    out: &mut Console,
+) -> Result<(), CliError> {
     if style.size != args.text.size {
         let (wanted, given) = (args.text.size, style.size);
         writeln!(
@@ -152,7 +162,7 @@ pub(crate) fn render(args: &RenderArgs, out: &mut Console) -> Result<(), CliErro
             "A bitmap font: set in {given} px, the size nearest to {wanted} px that it has."
         )?;
     }
-    if let Some(hint) = off_grid(args, &style) {
+    if let Some(hint) = off_grid(args, style) {
         writeln!(out, "{hint}")?;
     }
     if !layout.missing().is_empty() {

@@ -38,8 +38,8 @@ pub(crate) struct ViewArgs {
     /// A value of the screen or the scene; may be said several times
     #[arg(long = "set", value_name = "NAME=VALUE", value_parser = super::render::parse_setting)]
     settings: Vec<(String, String)>,
-    /// A JSON or TOML file of values; - for standard input
-    #[arg(long, value_name = "FILE")]
+    /// A JSON or TOML file of values
+    #[arg(long, value_name = "FILE", value_parser = parse_path)]
     values: Option<PathBuf>,
     /// Scale of the texts that a reader asks for, 0.5 to 3
     #[arg(long, value_name = "N", default_value = "1", value_parser = parse_number)]

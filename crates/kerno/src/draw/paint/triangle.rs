@@ -108,7 +108,7 @@ impl Triangle {
                 }
                 continue;
             }
-            // Where the edge crosses the row, to within a pixel: then it is asked itself.
+            // The edge's crossing of the row, to within a pixel: then it is asked itself.
             let x = from[0] + (down - from[1]) / height * (to[0] - from[0]);
             let near = (x - 0.5).clamp(-1.0, 1e9) as i64;
             let holds = |column: i64| edge.holds([column as f64 + 0.5, down]);

@@ -259,7 +259,7 @@ impl<'a> Walk<'a> {
     fn color_line(&mut self, at: usize, varies: bool) -> Result<ColorLine, FontError> {
         let colr = self.paints.colr;
         let (extend, count) = (colr.u8(at)?, usize::from(colr.u16(at + 1)?));
-        // What is not known counts as the first (“Extend enumeration”).
+        // An unknown mode counts as the first (“Extend enumeration”).
         let extend = match extend {
             1 => Extend::Repeat,
             2 => Extend::Reflect,
@@ -329,7 +329,7 @@ impl<'a> Walk<'a> {
 fn straightened([from, to, turned]: [Point; 3]) -> Option<(Point, Point)> {
     let (x, y) = (to.x - from.x, to.y - from.y);
     let (across, down) = (turned.x - from.x, turned.y - from.y);
-    // What is at a right angle to that line.
+    // The part at a right angle to that line.
     let (nx, ny) = (-down, across);
     let length = nx * nx + ny * ny;
     let share = (x * nx + y * ny) / length;

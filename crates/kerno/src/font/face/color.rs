@@ -102,7 +102,7 @@ impl Face {
     fn find_kind(&self, glyph: GlyphId) -> u64 {
         match self.painted(glyph, Color::BLACK) {
             Ok(Some(painted)) => 2 + u64::from(painted.uses_foreground),
-            // What is damaged is told by whoever draws it.
+            // A damaged glyph is told by whoever draws it.
             Err(_) => 2,
             Ok(None) => match self.strike_picture(glyph, 0.0) {
                 Ok(None) => 1,

@@ -157,7 +157,7 @@ impl LayoutTables {
         let is_varied = places.iter().any(|place| *place != 0.0);
         let variation = is_varied.then(|| ItemVariations::read(directory, bytes, b"GDEF", places));
         Ok(Self {
-            // What is damaged is as if it were not there, as with the rest of the table.
+            // A damaged part is as if it were not there, as with the rest of the table.
             variation: variation.and_then(|read| read.ok().flatten()),
             places: places.to_vec(),
             substitution: find_lookups(directory, bytes, b"GSUB")?,
@@ -337,7 +337,7 @@ impl LayoutTables {
                 return;
             }
             if has_changed && kind == Kind::Substitution {
-                // Which lookups begin with the new glyphs is not known.
+                // The lookups that begin with the new glyphs are not known.
                 any = u64::MAX;
             }
         }

@@ -77,7 +77,7 @@ pub(super) fn may_match(
         };
         let value = word(table, place)?;
         let matches = next.is_some_and(|next| wanted.matches(table, value, next));
-        // Where there are too many, the one that counts the steps is to find out.
+        // If there are too many, the one that counts the steps is to find out.
         (matches || asked > MOST_ASKED).then_some(())
     });
     found.is_some()
@@ -273,7 +273,7 @@ fn apply_records(
         }
         let length = row.glyphs.len();
         nested(with, row, place, lookup);
-        // What has grown or shrunk moves all after it.
+        // A part that has grown or shrunk moves all after it.
         let change = row.glyphs.len() as isize - length as isize;
         if change != 0 {
             let moved = |at: usize| at.saturating_add_signed(change).max(place + 1);

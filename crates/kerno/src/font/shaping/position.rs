@@ -265,7 +265,7 @@ fn anchor_at(with: &Applied<'_>, from: usize, place: usize) -> Option<(i32, i32)
 /// “Lookup Type 3: Cursive Attachment Positioning”.
 fn cursive(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -> Option<usize> {
     let table = with.table;
-    // Where the next glyph is entered, and where this one ends.
+    // The entry of the next glyph, and the exit of this one.
     let record = |glyph: GlyphId, place: usize| {
         let index = index_of(with.table, subtable, 2, glyph)?;
         if index >= usize::from(word(table, subtable + 4)?) {
@@ -298,7 +298,7 @@ fn cursive(with: &Applied<'_>, row: &mut GlyphRow, at: usize, subtable: usize) -
     } else {
         (next, -distance, exit.1 - entry.1)
     };
-    // What already stands on this one does so no more: there are no circles.
+    // A glyph that already stands on this one does so no more: there are no circles.
     let parent = child.saturating_add_signed(on as isize);
     if let Some(Attachment::Cursive { on: other, .. }) = row.glyphs[parent].attachment
         && parent.saturating_add_signed(other as isize) == child

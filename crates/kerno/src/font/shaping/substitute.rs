@@ -288,7 +288,7 @@ fn tie_marks(row: &mut GlyphRow, places: &[usize]) {
         }
     };
     let (mut component, mut part) = (0_u8, 0);
-    // What the last part was a ligature of, for the marks after it.
+    // The parts that the last glyph was a ligature of, for the marks after it.
     let mut before = (0, 0_u8);
     for at in first..row.glyphs.len() {
         if places.get(part) == Some(&at) {

@@ -36,7 +36,7 @@ pub(super) fn positions(table: &[u8], kept: &Kept) -> Option<Vec<u8>> {
 fn rebuilt(table: &[u8], extension: u16, make: impl Fn(&Subtable<'_>) -> Made) -> Option<Vec<u8>> {
     let [scripts, features, list] = [4, 6, 8].map(|at| word(table, at).map(usize::from));
     let list = list?;
-    // What stands before the lookups stays where it is.
+    // The bytes before the lookups stay in their place.
     let is_behind = word(table, 2)? >= 1 && long(table, 10)? as usize > list;
     if scripts? > list || features? > list || is_behind {
         return None;

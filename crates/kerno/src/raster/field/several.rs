@@ -162,7 +162,7 @@ impl Cell {
 pub(super) fn mend(texels: &mut [u8], width: usize, lines: &[Line], step: f32) {
     let (texels, _) = texels.as_chunks_mut::<4>();
     let height = texels.len() / width;
-    // What is mended changes its neighbours: a few times over.
+    // A mended cell changes its neighbours: a few times over.
     for _ in 0..4 {
         let mut wrong = Vec::new();
         for row in 0..height.saturating_sub(1) {

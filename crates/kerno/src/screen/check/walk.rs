@@ -70,7 +70,7 @@ impl Screen {
                     };
                     self.look(&view, options, &case, &mut found);
                 }
-                // What is behind a text does not change with the window's size.
+                // The ground behind a text does not change with the window's size.
                 let middle = options.windows.get(options.windows.len() / 2);
                 if let Some(window) = middle.filter(|_| is_start) {
                     let case = FindingCase {

@@ -89,7 +89,7 @@ pub(super) struct ElementRecord {
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) parent: Option<String>,
 
-    // What it shows: one of these at most.
+    // Its content: one of these at most.
     /// A text with markup, the same in all languages.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub(super) text: Option<String>,
@@ -333,7 +333,7 @@ mod percent {
     use serde::de::{Error, Unexpected};
     use serde::{Deserialize, Deserializer, Serializer};
 
-    // What serde asks for.
+    // The signature that serde asks for.
     #[expect(
         clippy::trivially_copy_pass_by_ref,
         reason = "serde hands in a reference"

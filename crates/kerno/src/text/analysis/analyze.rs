@@ -149,7 +149,7 @@ fn find_breaks(text: &str, options: &LayoutOptions, clusters: &[Cluster], breaks
     let mut index = 0;
     let mut allow = |place: usize| {
         let starts = |index: usize| clusters.get(index).map(|cluster| cluster.start as usize);
-        // Where all clusters have one byte, it is as many of them on.
+        // If all clusters have one byte, it is as many of them on.
         let likely = index + place - starts(index).map_or(place, |start| start.min(place));
         if starts(likely) == Some(place) {
             index = likely;

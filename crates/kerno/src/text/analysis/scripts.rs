@@ -73,7 +73,7 @@ fn resolve(scripts: &mut [Script], levels: &[u8], character: impl Fn(usize) -> c
     // The script of the last letter that ran either way.
     let mut last: [Option<Script>; 2] = [None; 2];
     let mut open: Vec<(char, Script)> = Vec::new();
-    // Where those begin that wait for a letter.
+    // The start of the characters that wait for a letter.
     let mut waiting: [Option<usize>; 2] = [None; 2];
     for index in 0..scripts.len() {
         let own = way(index);

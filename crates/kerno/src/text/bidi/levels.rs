@@ -150,7 +150,7 @@ pub(super) fn resolve(paragraph: &mut [Character], level: u8) {
             };
         }
     }
-    // Where rule X9 has removed something it is not seen: it goes with what is before it.
+    // Characters removed by rule X9 are not seen: each goes with the one before it.
     let mut before = level;
     for character in &mut *paragraph {
         if character.is_removed() {

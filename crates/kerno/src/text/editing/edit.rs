@@ -99,7 +99,7 @@ impl TextLayout {
         }
         match holding.or(touching) {
             Some(span) => self.replaced(bytes, span, text, work),
-            // What is only taken away is of no span.
+            // Text that is only taken away is of no span.
             None if text.is_empty() => self.replaced(bytes, 0, text, work),
             None => Err(TextError::NoSuchSpan(self.spans.len())),
         }

@@ -75,7 +75,7 @@ impl EffectKind for Shadow {
 
     fn layer(&self, letter: &Letter, scale: f32) -> EffectLayer {
         let outset = (letter.embolden + self.spread) * scale;
-        // Where nothing is moved it shares the picture of the letter.
+        // An unmoved shadow shares the picture of the letter.
         let join = if outset == 0.0 {
             Join::Miter
         } else {

@@ -359,7 +359,7 @@ impl Placing<'_> {
             let x = if is_rtl { origin - end } else { origin + start };
             cluster.place(line, x, end - start, is_rtl);
         }
-        // What hangs at the line's end does not belong to the last cluster.
+        // Spaces that hang at the line's end do not belong to the last cluster.
         if let (Some(cluster), true) = (clusters.last_mut(), hanging != 0.0) {
             cluster.advance -= hanging as f32;
             cluster.x += if is_rtl { hanging as f32 } else { 0.0 };

@@ -61,7 +61,7 @@ impl TextLayout {
         let Some(line) = self.lines().get(index) else {
             return 0;
         };
-        // Where a place is the start of one cluster and the end of another, the start
+        // If a place is the start of one cluster and the end of another, the start
         // counts: where directions meet, only that has its caret there.
         let mut nearest: Option<(f32, usize)> = None;
         let mut consider = |x: f32, byte: usize| {

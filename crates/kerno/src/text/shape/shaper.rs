@@ -311,7 +311,7 @@ impl ShapingContext<'_> {
         let face = self.face;
         let is_hidden = |index: usize| {
             let glyph = &row.glyphs[index];
-            // What a substitution has put there is meant to be seen.
+            // A glyph that a substitution has put there is meant to be seen.
             is_ignorable(glyph.character)
                 && (glyph.glyph == GlyphId::NOTDEF
                     || face.glyph(glyph.character) == Some(glyph.glyph))
