@@ -124,6 +124,14 @@ impl Section {
     }
 }
 
+/// A number in as few digits as tell it from its neighbours: JSON knows 64 bits alone.
+pub(crate) fn number(value: f32) -> Value {
+    value
+        .to_string()
+        .parse::<f64>()
+        .map_or(Value::Null, Value::from)
+}
+
 /// A value as people read it.
 fn told(value: &Value) -> String {
     match value {

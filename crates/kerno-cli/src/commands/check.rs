@@ -15,6 +15,7 @@ use super::render::{is_screen, open_screen, outline};
 use crate::console::Console;
 use crate::error::CliError;
 use crate::options::{WindowSize, parse_number, parse_path, parse_size};
+use crate::output::write_png;
 
 #[derive(Debug, Args)]
 pub(crate) struct CheckArgs {
@@ -109,7 +110,7 @@ fn check_screen(
     if let Some(folder) = pictures {
         for finding in &findings {
             let file = folder.join(file_name(path, finding));
-            picture(&mut screen, &mut atlas, finding, &file, out)?;
+            picture(&mut screen, &mut atlas, finding, &file)?;
         }
     }
     Ok(findings.into_iter().map(Found::Screen).collect())
@@ -237,7 +238,6 @@ fn picture(
     atlas: &mut Atlas,
     finding: &Finding,
     path: &Path,
-    out: &mut Console,
 ) -> Result<(), CliError> {
     let Some(case) = &finding.case else {
         return Ok(());
@@ -259,5 +259,5 @@ fn picture(
     if let Some(rect) = screen.element_rect(&finding.name) {
         outline(&mut canvas, &view, rect);
     }
-    out.write_png(path, &canvas.to_image())
+    write_png(path, &canvas.to_image())
 }

@@ -9,6 +9,7 @@ use kerno::convert::Strike;
 use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::FontArgs;
+use crate::report::number;
 
 #[derive(Debug, Args)]
 pub(crate) struct ConvertArgs {
@@ -68,7 +69,7 @@ pub(crate) fn convert(args: &ConvertArgs, out: &mut Console) -> Result<(), CliEr
     }
     let count = strike.len();
     out.field("characters", count);
-    out.field("size", fitted);
+    out.field("size", number(fitted));
     out.wrote(&args.output, &format!("{count} characters at {fitted} px"))
 }
 

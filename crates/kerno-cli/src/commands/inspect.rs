@@ -11,7 +11,7 @@ use unicode_blocks::{UnicodeBlock, find_unicode_block};
 use crate::console::Console;
 use crate::error::{CliError, in_font};
 use crate::options::FontArgs;
-use crate::report::Section;
+use crate::report::{Section, number};
 
 #[derive(Debug, Args)]
 pub(crate) struct InspectArgs {
@@ -85,7 +85,7 @@ fn metrics(face: &Face, out: &mut Console) -> Result<(), CliError> {
     section.row("weight", metrics.weight);
     section.row_as("width", metrics.width, format!("{} of 9", metrics.width));
     let angle = metrics.italic_angle;
-    section.row_as("slant", angle, format!("{angle}°"));
+    section.row_as("slant", number(angle), format!("{angle}°"));
     section.row("fixed pitch", metrics.is_fixed_pitch);
     section.row("kerning", face.has_kerning());
     let strikes = face.strike_sizes()?;
@@ -97,7 +97,11 @@ fn metrics(face: &Face, out: &mut Console) -> Result<(), CliError> {
             format!("{} px", sizes.join(", ")),
         );
     }
-    section.row_as("crisp sizes", face.crisp_size(0.0), crisp_sizes(face));
+    section.row_as(
+        "crisp sizes",
+        face.crisp_size(0.0).map(number),
+        crisp_sizes(face),
+    );
     section.row("glyphs", face.glyph_count());
     let bounds = metrics.bounds;
     let sides = [bounds.x_min, bounds.y_min, bounds.x_max, bounds.y_max];
@@ -123,9 +127,9 @@ fn axes(face: &Face, args: &InspectArgs, out: &mut Console) -> Result<(), CliErr
         section.record(vec![
             axis.tag.to_string().into(),
             axis.name.unwrap_or_default().into(),
-            axis.min.into(),
-            axis.default.into(),
-            axis.max.into(),
+            number(axis.min),
+            number(axis.default),
+            number(axis.max),
         ]);
     }
     section.print(out)?;
@@ -247,6 +251,9 @@ fn repertoire(face: &Face, out: &mut Console) -> Result<(), CliError> {
         section.record(vec![name.into(), from.into(), count.into(), of]);
     }
     out.field("characters", total);
+    if total == 0 {
+        writeln!(out, "\nCharacters: none")?;
+    }
     section.print(out)
 }
 

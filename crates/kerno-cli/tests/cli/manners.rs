@@ -25,6 +25,10 @@ fn every_report_is_there_as_json() {
     assert_eq!(blocks[0]["block"], "Basic Latin");
     assert!(blocks[0]["has"].as_u64() >= Some(95));
 
+    // Numbers have the digits of 32 bits, not those of the nearest 64.
+    let text = output(&["measure", LATO, "Fog", "--size", "14.1", "--json"]);
+    assert!(text.contains("\"size\": 14.1,"), "{text}");
+
     let folder = LATO.replace("/Lato-Medium.ttf", "");
     let fonts = json(&["fonts", "--folder", &folder, "lato"]);
     assert_eq!(fonts["fonts"][0]["weight"], 500);

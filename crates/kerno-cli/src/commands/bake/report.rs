@@ -8,6 +8,7 @@ use kerno::bake::{PictureUse, Report};
 use serde_json::json;
 
 use crate::commands::plain_table;
+use crate::report::number;
 
 /// Its costs in two lines.
 pub(super) fn summary(report: &Report, out: &mut dyn Write) -> io::Result<()> {
@@ -55,7 +56,7 @@ pub(super) fn json(report: &Report) -> serde_json::Value {
             "width": page.width,
             "height": page.height,
             "bytes": page.bytes,
-            "fill": page.fill,
+            "fill": number(page.fill),
         })
     });
     let fonts = report
