@@ -5,13 +5,14 @@ use std::path::Path;
 use std::time::{Duration, Instant};
 
 use anstream::AutoStream;
+use anstyle::Style;
 use clap::Args;
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
-use kerno::base::Image;
+use kerno::base::{Image, printable, printable_lines};
 use serde_json::{Map, Value};
 
 use crate::error::CliError;
-use crate::output::write_file;
+use crate::files::Files;
 
 /// Options that every command has.
 #[derive(Clone, Copy, Debug, Default, Args)]
@@ -65,6 +66,7 @@ fn has_colors() -> bool {
 /// with `--json` never.
 pub(crate) struct Console {
     manners: Manners,
+    files: Files,
     text: Vec<u8>,
     /// The report as JSON.
     fields: Map<String, Value>,
@@ -76,15 +78,21 @@ pub(crate) struct Console {
 }
 
 impl Console {
-    pub(crate) fn new(manners: Manners) -> Self {
+    pub(crate) fn new(manners: Manners, files: Files) -> Self {
         Self {
             manners,
+            files,
             text: Vec::new(),
             fields: Map::new(),
             is_asked: false,
             is_piped: false,
             start: Instant::now(),
         }
+    }
+
+    /// The way to files.
+    pub(crate) fn files(&self) -> &Files {
+        &self.files
     }
 
     /// The text is what the command is for.
@@ -109,9 +117,16 @@ impl Console {
         }
     }
 
+    /// Writes a text in a style, for terminals.
+    pub(crate) fn styled(&mut self, style: Style, text: &str) {
+        let text = printable(text);
+        self.text
+            .extend(format!("{style}{text}{style:#}").as_bytes());
+    }
+
     /// Tells of a file: its name, and text after it.
     pub(crate) fn wrote(&mut self, path: &Path, told: &str) -> Result<(), CliError> {
-        writeln!(self, "{}: {told}", path.display())?;
+        writeln!(self, "{}: {told}", printable(&path.display().to_string()))?;
         let entry = self
             .fields
             .entry("files")
@@ -124,8 +139,8 @@ impl Console {
 
     /// Writes a file, to standard output where its name is `-`.
     pub(crate) fn write_file(&mut self, path: &Path, bytes: &[u8]) -> Result<(), CliError> {
-        if path.as_os_str() != "-" {
-            return write_file(path, bytes);
+        if !is_standard_output(path) {
+            return self.files.write(path, bytes);
         }
         self.is_piped = true;
         let mut out = io::stdout().lock();
@@ -156,7 +171,7 @@ impl Console {
                 false => Box::new(io::stdout().lock()),
             };
             let whole = Value::Object(std::mem::take(&mut self.fields));
-            writeln!(out, "{whole:#}")?;
+            writeln!(out, "{}", ascii_controls(&format!("{whole:#}")))?;
         }
         self.flush()?;
         if self.manners.verbose {
@@ -168,8 +183,11 @@ impl Console {
 }
 
 impl Write for Console {
+    /// What is written may come from a file: it is printable afterwards.
     fn write(&mut self, bytes: &[u8]) -> io::Result<usize> {
-        self.text.write(bytes)
+        let text = String::from_utf8_lossy(bytes);
+        self.text.extend(printable_lines(&text).as_bytes());
+        Ok(bytes.len())
     }
 
     fn flush(&mut self) -> io::Result<()> {
@@ -184,6 +202,30 @@ impl Write for Console {
         out.write_all(&text)?;
         out.flush()
     }
+}
+
+/// JSON with the characters escaped that it allows and that act on terminals: those that are no
+/// ASCII stand in its strings alone.
+fn ascii_controls(json: &str) -> String {
+    let mut out = String::with_capacity(json.len());
+    for part in json.split_inclusive(|c: char| !c.is_ascii() || c == '\u{7f}') {
+        let last = part.char_indices().next_back();
+        match last {
+            Some((at, c)) if printable_lines(&part[at..]) != part[at..] => {
+                out.push_str(&part[..at]);
+                out.push_str(&format!("\\u{:04x}", u32::from(c)));
+            }
+            _ => out.push_str(part),
+        }
+    }
+    out
+}
+
+/// The names of standard output, where a file is to be written to it.
+const STANDARD_OUTPUT: [&str; 4] = ["-", "/dev/stdout", "/dev/fd/1", "/proc/self/fd/1"];
+
+fn is_standard_output(path: &Path) -> bool {
+    STANDARD_OUTPUT.iter().any(|name| path.as_os_str() == *name)
 }
 
 /// A bar for the progress of long work.

@@ -47,6 +47,9 @@ pub(crate) enum CliError {
     /// An answer that is not offered.
     #[error("there is no answer {0} to choose; there are {1}")]
     NoAnswer(usize, usize),
+    /// A beginning after the end.
+    #[error("the scene ends at {1:.2} s, and the pictures would begin at {0:.2} s")]
+    PastEnd(f64, f64),
     /// Subtitles in another form.
     #[error("“{}” is neither .vtt nor .srt: subtitles are WebVTT or SubRip", .0.display())]
     Subtitles(PathBuf),
@@ -75,6 +78,12 @@ pub(crate) enum CliError {
     /// A file that can't be read.
     #[error("cannot read “{}”", .0.display())]
     Read(PathBuf, #[source] io::Error),
+    /// An output that was read.
+    #[error("“{}” is one of the files that were read; name another output, or say --force", .0.display())]
+    IsInput(PathBuf),
+    /// A file of somebody else where a text of ours would go.
+    #[error("“{}” is there, and kerno has not made it; move it away, or say --force", .0.display())]
+    NotOurs(PathBuf),
     /// Findings of a check.
     #[error("{0} findings")]
     Findings(usize),
@@ -180,6 +189,8 @@ impl CliError {
         match self {
             Self::NotUtf8(_)
             | Self::NoWindows
+            | Self::IsInput(_)
+            | Self::PastEnd(..)
             | Self::PictureTooLarge(..)
             | Self::NoSize
             | Self::UnknownForm(_)

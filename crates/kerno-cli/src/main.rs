@@ -5,6 +5,7 @@ mod commands;
 mod console;
 mod demo;
 mod error;
+mod files;
 mod options;
 mod output;
 mod report;
@@ -18,6 +19,7 @@ use clap::Parser;
 use commands::Command;
 use console::{Console, Manners};
 use error::CliError;
+use files::{FileManners, Files};
 
 /// Text and interface pictures for a game's screen: look into fonts, measure and
 /// render text, bake glyphs and sprites, draw a whole HUD
@@ -28,12 +30,14 @@ pub(crate) struct Arguments {
     pub(crate) command: Command,
     #[command(flatten)]
     pub(crate) manners: Manners,
+    #[command(flatten)]
+    pub(crate) files: FileManners,
 }
 
 fn main() -> ExitCode {
     let arguments = Arguments::parse_from(commands::spelled(std::env::args_os().collect()));
     arguments.manners.start();
-    let mut console = Console::new(arguments.manners);
+    let mut console = Console::new(arguments.manners, Files::new(arguments.files));
     let done = arguments.command.run(&mut console);
     let done = console.finish().and(done);
     match done {

@@ -2,6 +2,7 @@
 
 use std::io::Write;
 
+use kerno::base::printable;
 use serde_json::{Map, Value};
 
 use crate::commands::plain_table;
@@ -78,15 +79,15 @@ impl Section {
             return Ok(());
         }
         if !self.heading.is_empty() {
-            writeln!(out, "\n{}", self.heading)?;
+            writeln!(out, "\n{}", printable(&self.heading))?;
         }
         for (label, _, told) in &self.rows {
-            writeln!(out, "  {label:<14} {told}")?;
+            writeln!(out, "  {:<14} {}", printable(label), printable(told))?;
         }
         if let Some(table) = &self.table {
             let mut text = plain_table(&table.columns, &table.right);
             for row in &table.rows {
-                text.add_row(row.iter().map(told));
+                text.add_row(row.iter().map(|value| printable(&told(value)).into_owned()));
             }
             writeln!(out, "{}", text.trim_fmt())?;
         }

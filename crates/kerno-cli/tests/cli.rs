@@ -6,6 +6,9 @@ mod guide;
 mod manners;
 #[path = "cli/schemas.rs"]
 mod schemas;
+#[cfg(unix)]
+#[path = "cli/trust.rs"]
+mod trust;
 
 use std::ffi::OsStr;
 use std::fs;
@@ -853,23 +856,6 @@ fn output_goes_through_links_and_to_what_is_no_file() {
         ],
     );
     assert!(said.contains("circle"), "{said}");
-}
-
-#[test]
-fn what_a_killed_call_has_left_is_removed() {
-    let scratch = Scratch::new();
-    let (out, left) = (
-        scratch.path("fog.png"),
-        scratch.file(".fog.png.1a2b.part", b"half"),
-    );
-    let busy = scratch.file(".fog.png.busy.part", b"half");
-    let held = fs::File::open(&busy).expect("a file");
-    held.lock().expect("a lock");
-    let other = scratch.file(".oar.png.1a2b.part", b"half");
-    output(&["render", LATO, "--size", "20", "Fog", "-o", &out]);
-    assert!(!Path::new(&left).exists(), "nobody writes it any more");
-    assert!(Path::new(&busy).exists(), "somebody does");
-    assert!(Path::new(&other).exists() && scratch.names().len() == 3);
 }
 
 #[test]

@@ -5,6 +5,7 @@ use std::path::{Path, PathBuf};
 
 use anstyle::{AnsiColor, Color as Color16, Style};
 use clap::Args;
+use kerno::base::printable;
 use kerno::dialogue::{SceneCheck, SceneFinding};
 use kerno::screen::{CheckOptions, Finding, Screen};
 use kerno::{Atlas, Canvas, Color, DeviceSize};
@@ -14,8 +15,8 @@ use super::play::OpenScene;
 use super::render::{is_screen, open_screen, outline};
 use crate::console::Console;
 use crate::error::CliError;
+use crate::files::Files;
 use crate::options::{WindowSize, parse_number, parse_path, parse_size};
-use crate::output::write_png;
 
 #[derive(Debug, Args)]
 pub(crate) struct CheckArgs {
@@ -62,9 +63,14 @@ pub(crate) fn check(args: &CheckArgs, out: &mut Console) -> Result<(), CliError>
     let mut list = Vec::new();
     for path in &args.files {
         let findings = match is_screen(path) {
-            true => check_screen(path, &options, args.pictures.as_deref(), out)?,
-            false => check_scene(path, args, out)?,
+            true => check_screen(path, &options, args.pictures.as_deref(), out),
+            false => check_scene(path, args, out),
         };
+        // A file that can't be read at all does not hide what is in the others.
+        let findings = findings.or_else(|error| match error.exit_code() {
+            1 => Ok(vec![Found::Unreadable(kerno::base::full_message(&error))]),
+            _ => Err(error),
+        })?;
         count += findings.len();
         for finding in &findings {
             finding.print(path, out)?;
@@ -88,10 +94,15 @@ const KIND: Style = Style::new()
     .bold()
     .fg_color(Some(Color16::Ansi(AnsiColor::Yellow)));
 
+/// The kind of a file that can't be checked.
+const UNREADABLE: &str = "unreadable";
+
 /// A finding of a screen, or of a scene.
 enum Found {
     Screen(Finding),
     Scene(SceneFinding),
+    /// Something because of which a file could not be checked.
+    Unreadable(String),
 }
 
 fn check_screen(
@@ -100,7 +111,7 @@ fn check_screen(
     pictures: Option<&Path>,
     out: &mut Console,
 ) -> Result<Vec<Found>, CliError> {
-    let (mut screen, mut atlas) = open_screen(path)?;
+    let (mut screen, mut atlas) = open_screen(path, &out.files().of(path)?)?;
     let progress = out.progress("cases");
     let findings = screen.check_with(&mut atlas, options, &mut |done, all| {
         progress.set(done, all);
@@ -110,17 +121,19 @@ fn check_screen(
     if let Some(folder) = pictures {
         for finding in &findings {
             let file = folder.join(file_name(path, finding));
-            picture(&mut screen, &mut atlas, finding, &file)?;
+            picture(&mut screen, &mut atlas, finding, &file, out.files())?;
         }
     }
     Ok(findings.into_iter().map(Found::Screen).collect())
 }
 
 fn check_scene(path: &Path, args: &CheckArgs, out: &Console) -> Result<Vec<Found>, CliError> {
-    let opened = OpenScene::new(path)?;
+    let opened = OpenScene::new(path, out.files())?;
     let check = SceneCheck::new(opened.room)
         .most_pages(args.pages)
         .reading_speed(f64::from(args.reading_speed))
+        .sprites(opened.sprites())
+        .most_choices(opened.answers().unwrap_or(6))
         .languages(args.languages.clone());
     let OpenScene {
         scene,
@@ -138,17 +151,22 @@ fn check_scene(path: &Path, args: &CheckArgs, out: &Console) -> Result<Vec<Found
 }
 
 impl Found {
-    fn print(&self, path: &Path, out: &mut dyn Write) -> Result<(), CliError> {
+    fn print(&self, path: &Path, out: &mut Console) -> Result<(), CliError> {
         match self {
             Self::Screen(finding) => print(path, finding, out),
+            Self::Unreadable(problem) => {
+                write!(out, "{}: ", place(path, 0))?;
+                out.styled(KIND, UNREADABLE);
+                writeln!(out, ": {}", printable(problem))?;
+                Ok(())
+            }
             Self::Scene(finding) => {
                 let place = place(path, finding.line);
                 let (kind, language) = (finding.kind.name(), &finding.language);
-                writeln!(
-                    out,
-                    "{place}: {KIND}{kind}{KIND:#}: {}, in {language}",
-                    finding.problem
-                )?;
+                write!(out, "{place}: ")?;
+                out.styled(KIND, kind);
+                let problem = printable(&finding.problem);
+                writeln!(out, ": {problem}, in {}", printable(language))?;
                 Ok(())
             }
         }
@@ -157,6 +175,11 @@ impl Found {
     fn json(&self, path: &Path) -> serde_json::Value {
         match self {
             Self::Screen(finding) => as_json(path, finding),
+            Self::Unreadable(problem) => json!({
+                "file": path.to_string_lossy(),
+                "finding": UNREADABLE,
+                "problem": problem,
+            }),
             Self::Scene(finding) => json!({
                 "file": path.to_string_lossy(),
                 "line": finding.line,
@@ -170,24 +193,23 @@ impl Found {
 
 fn place(path: &Path, line: usize) -> String {
     match line {
-        0 => path.display().to_string(),
-        line => format!("{}, line {line}", path.display()),
+        0 => printable(&path.display().to_string()).into_owned(),
+        line => format!("{}, line {line}", printable(&path.display().to_string())),
     }
 }
 
-fn print(path: &Path, finding: &Finding, out: &mut dyn Write) -> Result<(), CliError> {
+fn print(path: &Path, finding: &Finding, out: &mut Console) -> Result<(), CliError> {
     let place = place(path, finding.line);
-    writeln!(
-        out,
-        "{place}: {KIND}{}{KIND:#}: “{}”: {}",
-        finding.kind, finding.name, finding.problem
-    )?;
+    write!(out, "{place}: ")?;
+    out.styled(KIND, &finding.kind.to_string());
+    let (name, problem) = (printable(&finding.name), printable(&finding.problem));
+    writeln!(out, ": “{name}”: {problem}")?;
     if let Some(case) = &finding.case {
         let times = match finding.count {
             1 => "once".to_owned(),
             count => format!("{count} times, worst"),
         };
-        writeln!(out, "  {times} in {case}")?;
+        writeln!(out, "  {times} in {}", printable(&case.to_string()))?;
     }
     Ok(())
 }
@@ -238,6 +260,7 @@ fn picture(
     atlas: &mut Atlas,
     finding: &Finding,
     path: &Path,
+    files: &Files,
 ) -> Result<(), CliError> {
     let Some(case) = &finding.case else {
         return Ok(());
@@ -259,5 +282,5 @@ fn picture(
     if let Some(rect) = screen.element_rect(&finding.name) {
         outline(&mut canvas, &view, rect);
     }
-    write_png(path, &canvas.to_image())
+    files.write(path, &canvas.to_image().to_png()?)
 }

@@ -28,7 +28,7 @@ pub(crate) struct ConvertArgs {
 
 /// Draws a face at one size and writes it as BDF or as a picture sheet.
 pub(crate) fn convert(args: &ConvertArgs, out: &mut Console) -> Result<(), CliError> {
-    let face = args.font.open()?;
+    let face = args.font.open(out.files())?;
     let Some(size) = args.size.or(face.strike_size()) else {
         return Err(CliError::NoSize);
     };

@@ -21,7 +21,7 @@ pub(crate) struct InspectArgs {
 
 /// Tells what is in a font.
 pub(crate) fn inspect(args: &InspectArgs, out: &mut Console) -> Result<(), CliError> {
-    let face = args.font.open()?;
+    let face = args.font.open(out.files())?;
     out.asked();
     writeln!(out, "{}", face.full_name())?;
     out.field("name", face.full_name());

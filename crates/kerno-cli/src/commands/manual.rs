@@ -10,7 +10,6 @@ use clap_mangen::Man;
 use crate::Arguments;
 use crate::console::Console;
 use crate::error::CliError;
-use crate::output::write_file;
 
 #[derive(Debug, Args)]
 pub(crate) struct CompletionsArgs {
@@ -51,7 +50,7 @@ pub(crate) fn man_pages(args: &ManPagesArgs, out: &mut Console) -> Result<(), Cl
         let mut page = Vec::new();
         Man::new(command.display_name(name.to_owned())).render(&mut page)?;
         count += 1;
-        write_file(&folder.join(format!("{name}.1")), &page)
+        out.files().write(&folder.join(format!("{name}.1")), &page)
     };
     for command in whole
         .get_subcommands()
@@ -70,7 +69,7 @@ pub(crate) fn schemas(args: &SchemasArgs, out: &mut Console) -> Result<(), CliEr
     let schemas = kerno::schemas::all();
     for schema in &schemas {
         let path = folder.join(format!("{}.schema.json", schema.kind));
-        write_file(&path, schema.text.as_bytes())?;
+        out.files().write(&path, schema.text.as_bytes())?;
     }
     out.wrote(folder, &format!("{} schemas", schemas.len()))
 }

@@ -23,7 +23,7 @@ pub(crate) struct MeasureArgs {
 
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut Console) -> Result<(), CliError> {
-    let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN)?;
+    let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN, out.files())?;
     let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
     out.asked();
     report.print(&layout, out)?;

@@ -95,7 +95,7 @@ impl Command {
             Self::Bake(args) => bake(args, out),
             Self::Check(args) => check(args, out),
             Self::Play(args) => play(args, out),
-            Self::View(args) => view(args),
+            Self::View(args) => view(args, out),
             Self::New(args) => new(args, out),
             Self::Completions(args) => completions(args, out),
             Self::ManPages(args) => man_pages(args, out),

@@ -7,7 +7,6 @@ use clap::Args;
 
 use crate::console::Console;
 use crate::error::CliError;
-use crate::output::write_file;
 
 #[derive(Debug, Args)]
 pub(crate) struct NewArgs {
@@ -52,11 +51,13 @@ pub(crate) fn new(args: &NewArgs, out: &mut Console) -> Result<(), CliError> {
         fs::create_dir_all(folder.join(name)).map_err(failed)?;
     }
     for (name, bytes) in FILES {
-        write_file(&folder.join(name), bytes)?;
+        out.files().write(&folder.join(name), bytes)?;
     }
-    write_file(&folder.join(".gitignore"), b"/target\n*.kpack\n")?;
+    out.files()
+        .write(&folder.join(".gitignore"), b"/target\n*.kpack\n")?;
     let manifest = manifest(folder, args.kerno.as_deref());
-    write_file(&folder.join("Cargo.toml"), manifest.as_bytes())?;
+    out.files()
+        .write(&folder.join("Cargo.toml"), manifest.as_bytes())?;
     out.wrote(
         folder,
         "a window with a HUD and a scene; see its README.md, or: cargo run",

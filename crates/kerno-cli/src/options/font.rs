@@ -10,6 +10,7 @@ use kerno::installed::{FaceQuery, InstalledFonts};
 
 use super::parsers::parse_axis;
 use crate::error::{CliError, in_font};
+use crate::files::Files;
 use crate::output::read_input;
 
 /// The face of a command.
@@ -37,8 +38,8 @@ pub(crate) struct FontArgs {
 }
 
 impl FontArgs {
-    pub(crate) fn open(&self) -> Result<Face, CliError> {
-        let mut face = open_font(&self.path, self.face)?;
+    pub(crate) fn open(&self, files: &Files) -> Result<Face, CliError> {
+        let mut face = open_font(&self.path, self.face, files)?;
         if !self.axis.is_empty() {
             face = face.instance(&self.axis).map_err(in_font(&self.path))?;
         }
@@ -59,13 +60,13 @@ impl FontArgs {
 }
 
 /// Opens a face by what was typed: a file, `-` for standard input, or an installed family.
-pub(crate) fn open_font(path: &Path, index: u32) -> Result<Face, CliError> {
-    let limits = Limits::default();
+pub(crate) fn open_font(path: &Path, index: u32, files: &Files) -> Result<Face, CliError> {
     if path.as_os_str() == "-" {
+        let limits = Limits::default();
         let bytes = read_input(limits.file_bytes)?;
         return Face::from_bytes_with(bytes, index, limits).map_err(in_font(path));
     }
-    match Face::from_file_with(path, index, limits) {
+    match Face::from_file_through(path, index, &files.of(path)?) {
         Err(error) if is_gone(&error) => open_family(path, error),
         done => Ok(done?),
     }

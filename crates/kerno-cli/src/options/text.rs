@@ -1,7 +1,7 @@
 //! A text, its look and its box.
 
 use std::ffi::OsString;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use clap::Args;
 use kerno::base::Edges;
@@ -21,7 +21,8 @@ use super::values::{
     WhiteSpaceArg, WordBreakArg, WrapArg,
 };
 use crate::error::{CliError, in_font};
-use crate::output::read_text;
+use crate::files::Files;
+use crate::output::read_input_text;
 
 /// Options of `measure` and of `render` alike: a text and its layout.
 #[derive(Debug, Args)]
@@ -211,10 +212,10 @@ pub(crate) struct LaidOut {
 
 impl TextArgs {
     /// Opens the face and lays the text out.
-    pub(crate) fn layout(&self, look: &Look) -> Result<LaidOut, CliError> {
+    pub(crate) fn layout(&self, look: &Look, files: &Files) -> Result<LaidOut, CliError> {
         let typed = self.text.to_str().ok_or(CliError::NotUtf8("TEXT"))?;
         let input = match typed {
-            "-" => Some(read_text(Path::new("-"))?),
+            "-" => Some(read_input_text()?),
             _ => None,
         };
         let text = input
@@ -226,9 +227,9 @@ impl TextArgs {
             .map(|language| self.written(text, language));
         let number = number.transpose()?;
         let text = number.as_deref().unwrap_or(text);
-        let face = self.font.open()?;
+        let face = self.font.open(files)?;
         let (face, size) = face.for_size(self.size).map_err(in_font(&self.font.path))?;
-        let open = |path: &PathBuf| open_font(path, 0);
+        let open = |path: &PathBuf| open_font(path, 0, files);
         let fallback = self.fallback.iter().map(open).collect::<Result<_, _>>()?;
         let style = Style::new(&face, size)
             .color(look.color)
@@ -254,7 +255,7 @@ impl TextArgs {
             );
         let options = self.block.options(self.align, self.width).plate(look.plate);
         let styles = match &self.styles {
-            Some(path) => StyleFile::from_file(path)?,
+            Some(path) => StyleFile::from_file_through(path, |_| None, &files.of(path)?)?,
             None => StyleFile::default(),
         };
         let layout = if self.styles.is_some() {

@@ -25,6 +25,8 @@ pub(crate) struct DrawnPicture<'a> {
     pub(crate) top: i32,
     /// Device pixels that a texel is wide; the lengths are in texels.
     pub(crate) reduction: u32,
+    /// True if it is coarser than it would be.
+    pub(crate) is_coarse: bool,
     /// Rows that are shown, where there is a veil below them.
     pub(crate) shown_height: Option<u32>,
     pub(crate) texels: Cow<'a, [u8]>,
@@ -43,6 +45,7 @@ impl<'a> DrawnPicture<'a> {
             left: picture.left,
             top: picture.top,
             reduction: picture.reduction,
+            is_coarse: picture.is_coarse,
             shown_height: None,
             texels: Cow::Borrowed(&picture.texels),
         })
@@ -126,6 +129,7 @@ fn draw_strike<'a>(
             left,
             top,
             reduction: 1,
+            is_coarse: false,
             shown_height: None,
             texels: Cow::Owned(texels),
         }));
@@ -212,6 +216,7 @@ fn enlarged(
         left: picture.left * times as i32,
         top: picture.top * times as i32,
         reduction: 1,
+        is_coarse: false,
         shown_height: None,
         texels: Cow::Owned(texels),
     })

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, HashSet};
 use std::path::{Path, PathBuf};
 
 use super::{Atlas, AtlasError, SpriteId, SpriteOptions};
-use crate::base::Image;
+use crate::base::{FileReader, Image};
 
 impl Atlas {
     /// Reads all PNGs in a folder and in the folders in it, and takes each in as a
@@ -21,10 +21,24 @@ impl Atlas {
         folder: impl AsRef<Path>,
         options: &SpriteOptions,
     ) -> Result<Vec<SpriteId>, AtlasError> {
-        let folder = folder.as_ref();
-        let files = pictures_in(folder)?;
-        let read = |(name, path): (String, PathBuf)| Ok((name, Image::from_png_file(path)?));
-        let images: Vec<(String, Image)> = files
+        self.add_sprites_from_folder_through(folder, options, &FileReader::default())
+    }
+
+    /// As [`Atlas::add_sprites_from_folder`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    #[cfg(feature = "png")]
+    pub fn add_sprites_from_folder_through(
+        &mut self,
+        folder: impl AsRef<Path>,
+        options: &SpriteOptions,
+        files: &FileReader,
+    ) -> Result<Vec<SpriteId>, AtlasError> {
+        let read = |(name, path): (String, PathBuf)| {
+            Ok((name, Image::from_png_file_through(path, files)?))
+        };
+        let images: Vec<(String, Image)> = pictures_in(folder.as_ref(), files)?
             .into_iter()
             .map(read)
             .collect::<Result<_, AtlasError>>()?;
@@ -98,13 +112,16 @@ pub(crate) fn frames(image: &Image, frame_width: u32) -> Option<Vec<Image>> {
 /// The PNGs of a folder and of the folders in it, with their names, in the order of
 /// these. A folder that links lead to as well counts once, by its own name where it lies
 /// in there.
-pub(crate) fn pictures_in(folder: &Path) -> Result<Vec<(String, PathBuf)>, AtlasError> {
+pub(crate) fn pictures_in(
+    folder: &Path,
+    files: &FileReader,
+) -> Result<Vec<(String, PathBuf)>, AtlasError> {
     let mut search = Search::default();
     search.enter(folder.to_owned(), String::new());
-    search.run()?;
+    search.run(files)?;
     while let Some((link, prefix)) = search.links.pop_first() {
         search.enter(link, prefix);
-        search.run()?;
+        search.run(files)?;
     }
     search.files.sort();
     Ok(search.files)
@@ -130,12 +147,13 @@ impl Search {
         }
     }
 
-    fn run(&mut self) -> Result<(), AtlasError> {
+    fn run(&mut self, reader: &FileReader) -> Result<(), AtlasError> {
         while let Some((folder, prefix)) = self.folders.pop() {
             let failed = |source| AtlasError::Folder {
                 path: folder.clone(),
                 source,
             };
+            reader.check(&folder).map_err(failed)?;
             for entry in std::fs::read_dir(&folder).map_err(failed)? {
                 let path = entry.map_err(failed)?.path();
                 let stem = path.file_stem().unwrap_or_default().to_string_lossy();

@@ -41,6 +41,9 @@ pub struct AtlasStatistics {
     pub changed_bytes: u64,
     /// The number of times that the picture for a missing character (`.notdef`) was asked for.
     pub missing: u64,
+    /// Pictures of glyphs that are coarser than they would be, since their outlines ask for more
+    /// work than any letter: damaged ones, or made to take long.
+    pub coarse: u64,
 }
 
 /// Glyphs and sprites on shared pages. Pictures are made when first asked for,
@@ -83,6 +86,7 @@ pub struct Atlas {
     /// is kept once.
     stored: FxHashMap<u64, Vec<(u8, TexelRect)>>,
     missing: u64,
+    coarse: u64,
 }
 
 impl Default for Atlas {
@@ -119,6 +123,7 @@ impl Atlas {
             pictures: FxHashMap::default(),
             stored: FxHashMap::default(),
             missing: 0,
+            coarse: 0,
         };
         atlas.set_budget();
         atlas
@@ -218,6 +223,7 @@ impl Atlas {
                 return Ok(None);
             };
             let size = (drawn.width, drawn.height);
+            self.coarse += u64::from(drawn.is_coarse);
             let (page, texels) = self.store(drawn.kind, size, &drawn.texels)?;
             let slot = Slot::new(drawn.kind, page, texels, false);
             let slot = slot.reduced(drawn.left, drawn.top, drawn.reduction);
@@ -347,6 +353,7 @@ impl Atlas {
             texture_bytes: bytes(masks) + bytes(colors),
             changed_bytes: changed(masks) + 4 * changed(colors),
             missing: self.missing,
+            coarse: self.coarse,
         }
     }
 }

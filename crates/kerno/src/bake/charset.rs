@@ -273,7 +273,8 @@ fn said_in(
         return Ok(());
     };
     let tables = folder.join(name).parent().unwrap_or(folder).join(tables);
-    let entries = std::fs::read_dir(&tables);
+    let entries = inputs.reader().check(&tables);
+    let entries = entries.and_then(|()| std::fs::read_dir(&tables));
     let entries = entries.map_err(|error| fault(&tables.display().to_string(), &error))?;
     let paths = entries.filter_map(|entry| Some(entry.ok()?.path()));
     let mut paths: Vec<_> = paths

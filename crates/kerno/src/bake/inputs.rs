@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::io;
 use std::path::{Path, PathBuf};
 
-use crate::base::{Limits, read_file};
+use crate::base::FileReader;
 use crate::pack::Fingerprint;
 use xxhash_rust::xxh3::{Xxh3, xxh3_128};
 
@@ -13,21 +13,28 @@ use xxhash_rust::xxh3::{Xxh3, xxh3_128};
 pub(super) struct Inputs {
     /// The folder that paths are told from.
     root: PathBuf,
+    reader: FileReader,
     /// A hash of each file by its path.
     files: BTreeMap<PathBuf, u128>,
 }
 
 impl Inputs {
-    pub(super) fn new(root: &Path) -> Self {
+    pub(super) fn new(root: &Path, reader: &FileReader) -> Self {
         Self {
+            reader: reader.clone(),
             root: root.to_owned(),
             files: BTreeMap::new(),
         }
     }
 
+    /// The way to files.
+    pub(super) fn reader(&self) -> &FileReader {
+        &self.reader
+    }
+
     /// Reads a file.
     pub(super) fn read(&mut self, path: &Path) -> io::Result<Vec<u8>> {
-        let bytes = read_file(path, Limits::default().file_bytes)?;
+        let bytes = self.reader.read(path)?;
         let name = path.strip_prefix(&self.root).unwrap_or(path);
         self.files.insert(name.to_owned(), xxh3_128(&bytes));
         Ok(bytes)

@@ -209,8 +209,7 @@ fn encode(what: &'static str, error: impl Error + Send + Sync + 'static) -> Bake
 }
 
 impl JsonFiles {
-    /// The fingerprint of an earlier file, and the names of its pictures, each of
-    /// which ends with a hash of its bytes; `None` where it is no such file.
+    /// The fingerprint of an earlier file, and the names that it has for pictures; `None` where it is no such file.
     pub fn read_names(json: &str) -> Option<(String, Vec<String>)> {
         #[derive(Deserialize)]
         struct Names {
@@ -226,9 +225,26 @@ impl JsonFiles {
         Some((names.inputs, pictures.collect()))
     }
 
-    /// Returns whether a picture is as its name says.
-    pub fn is_whole(name: &str, png: &[u8]) -> bool {
-        name.ends_with(&format!("-{:016x}.png", xxh3_64(png)))
+    /// Returns whether a name is one that [`Bake::to_json`] gives to pictures of a `stem`:
+    /// `stem-mask-0-0123456789abcdef.png`.
+    pub fn is_named(stem: &str, name: &str) -> bool {
+        let parts = name.strip_prefix(stem).map(|rest| rest.split('-'));
+        let parts: Vec<&str> = parts.into_iter().flatten().collect();
+        let ["", "mask" | "color", number, end] = parts[..] else {
+            return false;
+        };
+        let digest = end.strip_suffix(".png").unwrap_or_default();
+        let is_hex = |byte: u8| byte.is_ascii_digit() || (b'a'..=b'f').contains(&byte);
+        !number.is_empty()
+            && number.bytes().all(|byte| byte.is_ascii_digit())
+            && digest.len() == 16
+            && digest.bytes().all(is_hex)
+    }
+
+    /// Returns whether a file was made by [`Bake::to_json`] for a `stem` and is whole: its name
+    /// says so, with a digest of its bytes.
+    pub fn is_own(stem: &str, name: &str, png: &[u8]) -> bool {
+        Self::is_named(stem, name) && name.ends_with(&format!("-{:016x}.png", xxh3_64(png)))
     }
 }
 

@@ -26,6 +26,6 @@ pub use error::BakeError;
 pub use json::JsonFiles;
 #[cfg(feature = "schemas")]
 pub(crate) use manifest::file_schema;
-pub use manifest::{Manifest, OutputForm, add_sprites};
+pub use manifest::{Manifest, OutputForm, add_sprites, add_sprites_through};
 pub use report::{CharsetUse, FontUse, PageUse, PictureUse, Report};
 pub use sheet::NamedSlot;

@@ -4,12 +4,14 @@ use std::error::Error;
 use std::io;
 use std::path::{Path, PathBuf};
 
+use super::printable;
+
 /// Why a file that people write can't be used.
 #[derive(thiserror::Error)]
 #[non_exhaustive]
 pub enum FileError {
     /// It could not be read.
-    #[error("cannot read “{}”", path.display())]
+    #[error("cannot read “{}”", printable(&path.display().to_string()))]
     Io {
         /// The file.
         path: PathBuf,
@@ -17,7 +19,7 @@ pub enum FileError {
         source: io::Error,
     },
     /// Something in it, or in what it names.
-    #[error("{}: {problem}", place(path, *line))]
+    #[error("{}: {}", place(path, *line), printable(problem))]
     Line {
         /// The file; empty for what was made in code.
         path: PathBuf,
@@ -35,8 +37,8 @@ super::debug_in_full!(FileError);
 fn place(path: &Path, line: usize) -> String {
     match (path.as_os_str().is_empty(), line) {
         (true, _) => "what was made in code".to_owned(),
-        (false, 0) => path.display().to_string(),
-        (false, line) => format!("{}, line {line}", path.display()),
+        (false, 0) => printable(&path.display().to_string()).into_owned(),
+        (false, line) => format!("{}, line {line}", printable(&path.display().to_string())),
     }
 }
 

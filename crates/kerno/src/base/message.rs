@@ -2,11 +2,17 @@
 
 use std::error::Error;
 
+use super::printable;
+
 /// An error and what caused it, in one line: `the font “a.ttf”: table 'glyf', byte 8: …`.
 ///
-/// The errors of Kerno print the same as their debug form, which is what a program shows
+/// What it quotes of files is [`printable`]. The errors of Kerno print the same as their debug form, which is what a program shows
 /// whose `main` returns one.
 pub fn full_message(error: &dyn Error) -> String {
+    printable(&chained(error)).into_owned()
+}
+
+fn chained(error: &dyn Error) -> String {
     let mut text = error.to_string();
     let mut cause = error.source();
     while let Some(error) = cause {

@@ -12,6 +12,7 @@ mod device;
 mod edges;
 #[cfg(feature = "files")]
 mod file_error;
+mod file_reader;
 mod files;
 mod geometry;
 mod image;
@@ -23,6 +24,7 @@ mod named_colors;
 mod nearest;
 #[cfg(feature = "png")]
 mod png_file;
+mod printable;
 #[cfg(feature = "files")]
 mod records;
 pub(crate) mod rows;
@@ -46,7 +48,8 @@ pub use device::{DevicePoint, DeviceRect, DeviceSize, Mapping};
 pub use edges::Edges;
 #[cfg(feature = "files")]
 pub use file_error::FileError;
-pub(crate) use files::{read_file, read_text};
+pub use file_reader::FileReader;
+use files::{read_file, read_text};
 pub use geometry::{Anchor, Insets, Offset, Point, Rect, Size};
 pub use image::{Image, ImageError};
 pub use limits::Limits;
@@ -55,6 +58,7 @@ pub use message::full_message;
 #[cfg(feature = "screens")]
 pub(crate) use nearest::hint;
 pub(crate) use nearest::nearest;
+pub use printable::{printable, printable_lines};
 #[cfg(feature = "files")]
 pub(crate) use records::{BandSideRecord, EdgesRecord, JoinRecord};
 pub(crate) use setters::setters;

@@ -3,7 +3,7 @@
 use std::io::{self, Cursor};
 use std::path::Path;
 
-use super::{Image, ImageError, Limits, read_file};
+use super::{FileReader, Image, ImageError, Limits};
 
 impl Image {
     /// Decodes a PNG of any colour type and depth.
@@ -54,20 +54,32 @@ impl Image {
     /// [`ImageError::Io`] where the file can't be read, else
     /// [`ImageError::InFile`] around what [`Image::from_png`] says.
     pub fn from_png_file(path: impl AsRef<Path>) -> Result<Self, ImageError> {
-        let most = Limits::default().file_bytes;
-        Self::from_png_read(path.as_ref(), |path| read_file(path, most))
+        Self::from_png_file_through(path, &FileReader::default())
+    }
+
+    /// As [`Image::from_png_file`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_png_file_through(
+        path: impl AsRef<Path>,
+        files: &FileReader,
+    ) -> Result<Self, ImageError> {
+        let limits = files.limits();
+        Self::from_png_read(path.as_ref(), limits, |path| files.read(path))
     }
 
     /// As [`Image::from_png_file`], where `read` reads the file.
     pub(crate) fn from_png_read(
         path: &Path,
+        limits: &Limits,
         read: impl FnOnce(&Path) -> io::Result<Vec<u8>>,
     ) -> Result<Self, ImageError> {
         let bytes = read(path).map_err(|source| ImageError::Io {
             path: path.to_owned(),
             source,
         })?;
-        Self::from_png(&bytes).map_err(|error| ImageError::InFile {
+        Self::from_png_with(&bytes, limits).map_err(|error| ImageError::InFile {
             path: path.to_owned(),
             source: Box::new(error),
         })

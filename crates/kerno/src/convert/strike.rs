@@ -180,5 +180,6 @@ fn trimmed(picture: &Coverage) -> Coverage {
         texels: texels.copied().collect(),
         channels: 1,
         reduction: 1,
+        is_coarse: picture.is_coarse,
     }
 }

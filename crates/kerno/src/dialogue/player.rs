@@ -2,6 +2,7 @@
 
 use std::sync::Arc;
 
+use super::speech::SOUND_INTERVAL;
 use super::timetable::MomentKind;
 use super::{Page, Speech};
 use crate::text::ClusterPose;
@@ -18,6 +19,8 @@ pub struct SpeechPlayer {
     hurry: f64,
     auto: Option<f64>,
     is_at_once: bool,
+    /// Seconds since the start at which a letter was heard last.
+    heard: f64,
 }
 
 /// State of a player in its speech: small data to save.
@@ -36,6 +39,9 @@ pub struct SpeechState {
     stop: Option<Stop>,
     /// Seconds that it waits already.
     waited: f64,
+    /// Where letters move: the seconds since the start at which each of those was shown that are.
+    #[cfg_attr(feature = "files", serde(default))]
+    appeared: Vec<f32>,
 }
 
 /// Why a player waits.
@@ -93,6 +99,9 @@ pub enum SpeechEvent<'a> {
     Stop(Stop),
 }
 
+/// Hears what happens in a speech, each event with the seconds since the start.
+pub(super) type OnSpeech<'a> = &'a mut dyn FnMut(f64, SpeechEvent<'_>);
+
 /// The fewest seconds that a text waits before it goes on by itself.
 const LEAST_WAIT: f64 = 1.2;
 
@@ -108,6 +117,13 @@ enum Next {
     Stop(Stop),
 }
 
+impl SpeechState {
+    /// Returns whether all was said.
+    pub fn is_done(&self) -> bool {
+        self.stop == Some(Stop::Done)
+    }
+}
+
 impl SpeechPlayer {
     /// A player at the start of a speech.
     pub fn new(speech: impl Into<Arc<Speech>>) -> Self {
@@ -119,17 +135,24 @@ impl SpeechPlayer {
             hurry: 1.0,
             auto: None,
             is_at_once: false,
+            heard: f64::NEG_INFINITY,
         }
     }
 
     /// Goes on from where a player of the same speech was. What does not go with the speech is
-    /// taken as far as it does: a text that was laid out in another box stays at its letter.
+    /// taken as far as it does: a text that was laid out in another box stays at its letter, and
+    /// one that was all said and is longer now goes on from there.
     #[must_use]
     pub fn at(mut self, state: &SpeechState) -> Self {
         let mut state = state.clone();
-        let count = self.speech.layout().clusters().len();
+        let speech = &self.speech;
+        let count = speech.layout().clusters().len();
         state.shown = state.shown.min(count);
-        state.moments = state.moments.min(self.speech.timetable().moments().len());
+        let moments = speech.timetable().moments();
+        // Those before the last cluster that is shown are over, those after the next are not.
+        let over = moments.partition_point(|moment| moment.cluster < state.shown);
+        let due = moments.partition_point(|moment| moment.cluster <= state.shown);
+        state.moments = state.moments.clamp(over, due);
         let number = |number: f64| {
             if number.is_finite() {
                 number.max(0.0)
@@ -140,17 +163,30 @@ impl SpeechPlayer {
         state.clock = number(state.clock);
         state.elapsed = number(state.elapsed);
         state.waited = number(state.waited);
-        let pages = self.speech.pages();
+        let pages = speech.pages();
         // Between two pages it may be at the end of the one or at the start of the other.
         let is_in = |page: &Page| (page.clusters.start..=page.clusters.end).contains(&state.shown);
         if !pages.get(state.page).is_some_and(is_in) {
             state.page = pages.iter().position(is_in).unwrap_or_default();
         }
-        if state.stop == Some(Stop::PageFull) {
-            let end = pages.get(state.page).map_or(0, |page| page.clusters.end);
-            if state.shown < end || state.page + 1 >= pages.len() {
-                state.stop = None;
-            }
+        let end = pages.get(state.page).map_or(0, |page| page.clusters.end);
+        let is_full = state.shown >= end;
+        let is_last = state.page + 1 >= pages.len();
+        let is_still = match state.stop {
+            None | Some(Stop::Wait) => true,
+            Some(Stop::PageFull) => is_full && !is_last,
+            Some(Stop::Done) => is_full && is_last && state.moments == moments.len(),
+        };
+        if !is_still {
+            state.stop = None;
+            state.waited = 0.0;
+            // By the timetable of this text.
+            let last = state.shown.checked_sub(1);
+            let time = last.and_then(|last| speech.timetable().time_of(last));
+            state.clock = time.unwrap_or_default();
+        }
+        for (own, known) in self.appeared.iter_mut().zip(state.appeared.drain(..)) {
+            *own = if known.is_finite() { known } else { *own };
         }
         self.state = state;
         self
@@ -172,8 +208,17 @@ impl SpeechPlayer {
     }
 
     /// Its state, to be saved.
-    pub fn state(&self) -> &SpeechState {
-        &self.state
+    pub fn state(&self) -> SpeechState {
+        let shown = match self.speech.has_motion() {
+            true => self.state.shown.min(self.appeared.len()),
+            false => 0,
+        };
+        // What was never timed was there from the start.
+        let times = self.appeared[..shown].iter();
+        SpeechState {
+            appeared: times.map(|time| time.max(f32::MIN)).collect(),
+            ..self.state.clone()
+        }
     }
 
     /// The speech.
@@ -237,6 +282,12 @@ impl SpeechPlayer {
     /// Moves on by some seconds; less than 0, and what is no number, is none. Returns the
     /// seconds that are left after all is said.
     pub fn advance(&mut self, seconds: f64, on: &mut dyn FnMut(SpeechEvent<'_>)) -> f64 {
+        self.advance_timed(seconds, &mut |_, event| on(event))
+    }
+
+    /// As [`SpeechPlayer::advance`], with the seconds of [`SpeechPlayer::elapsed`] at which each
+    /// event happens: the same however the time is split.
+    pub fn advance_timed(&mut self, seconds: f64, on: OnSpeech<'_>) -> f64 {
         let mut left = if seconds > 0.0 {
             seconds.min(LONGEST)
         } else {
@@ -276,6 +327,7 @@ impl SpeechPlayer {
     /// Goes on where it waits, else shows all up to where it waits next. Returns false where
     /// all is said and seen.
     pub fn press(&mut self, on: &mut dyn FnMut(SpeechEvent<'_>)) -> bool {
+        let on: OnSpeech<'_> = &mut |_, event| on(event);
         match self.state.stop {
             Some(Stop::Done) => return false,
             Some(_) => self.go_on(on),
@@ -285,7 +337,7 @@ impl SpeechPlayer {
     }
 
     /// Plays until some seconds are over, or it waits; returns the seconds that are left.
-    fn run(&mut self, mut left: f64, on: &mut dyn FnMut(SpeechEvent<'_>)) -> f64 {
+    fn run(&mut self, mut left: f64, on: OnSpeech<'_>) -> f64 {
         loop {
             let next = self.next();
             let time = self.time_of(&next);
@@ -305,7 +357,7 @@ impl SpeechPlayer {
     }
 
     /// Shows all up to where it waits next, at once.
-    fn skip(&mut self, on: &mut dyn FnMut(SpeechEvent<'_>)) {
+    fn skip(&mut self, on: OnSpeech<'_>) {
         while self.state.stop.is_none() {
             let next = self.next();
             self.state.clock = self.state.clock.max(self.time_of(&next));
@@ -313,12 +365,12 @@ impl SpeechPlayer {
         }
     }
 
-    fn go_on(&mut self, on: &mut dyn FnMut(SpeechEvent<'_>)) {
+    fn go_on(&mut self, on: OnSpeech<'_>) {
         let before = self.state.stop.take();
         self.state.waited = 0.0;
         if before == Some(Stop::PageFull) {
             self.state.page += 1;
-            on(SpeechEvent::Page(self.state.page));
+            on(self.state.elapsed, SpeechEvent::Page(self.state.page));
         }
     }
 
@@ -349,21 +401,22 @@ impl SpeechPlayer {
         }
     }
 
-    fn take(&mut self, next: &Next, on: &mut dyn FnMut(SpeechEvent<'_>)) {
-        let speech = &self.speech;
+    fn take(&mut self, next: &Next, on: OnSpeech<'_>) {
+        let (speech, now) = (&self.speech, self.state.elapsed);
         match *next {
             Next::Moment(index) => {
                 self.state.moments += 1;
                 match speech.timetable().moments()[index].kind {
-                    MomentKind::Rest(seconds) => on(SpeechEvent::Rest(seconds)),
+                    MomentKind::Rest(seconds) => on(now, SpeechEvent::Rest(seconds)),
                     MomentKind::Wait => self.halt(Stop::Wait, on),
                     MomentKind::Cue(mark) => {
                         let arguments = speech.layout().marks()[mark].arguments.as_slice();
                         if let [(_, name), rest @ ..] = arguments {
-                            on(SpeechEvent::Cue {
+                            let cue = SpeechEvent::Cue {
                                 name,
                                 arguments: rest,
-                            });
+                            };
+                            on(now, cue);
                         }
                     }
                 }
@@ -373,24 +426,31 @@ impl SpeechPlayer {
                 if let Some(appeared) = self.appeared.get_mut(cluster) {
                     *appeared = self.state.elapsed as f32;
                 }
-                on(SpeechEvent::Cluster {
+                // Letters that are shown at once, or in a hurry, are not all heard.
+                let is_audible = speech.is_audible(cluster)
+                    && now - self.heard >= SOUND_INTERVAL - SOUND_INTERVAL * 0.01;
+                if is_audible {
+                    self.heard = now;
+                }
+                let shown = SpeechEvent::Cluster {
                     cluster,
                     class: class(speech, cluster),
-                    is_audible: speech.is_audible(cluster),
-                });
+                    is_audible,
+                };
+                on(now, shown);
             }
             Next::Scroll => {
                 self.state.page += 1;
-                on(SpeechEvent::Page(self.state.page));
+                on(self.state.elapsed, SpeechEvent::Page(self.state.page));
             }
             Next::Stop(stop) => self.halt(stop, on),
         }
     }
 
-    fn halt(&mut self, stop: Stop, on: &mut dyn FnMut(SpeechEvent<'_>)) {
+    fn halt(&mut self, stop: Stop, on: OnSpeech<'_>) {
         self.state.stop = Some(stop);
         self.state.waited = 0.0;
-        on(SpeechEvent::Stop(stop));
+        on(self.state.elapsed, SpeechEvent::Stop(stop));
     }
 
     /// Seconds that it takes to read the page, at a number of clusters a second.

@@ -64,7 +64,7 @@ impl std::fmt::Debug for Speech {
 }
 
 /// The least seconds between two sounds of letters.
-const SOUND_INTERVAL: f64 = 0.06;
+pub(super) const SOUND_INTERVAL: f64 = 0.06;
 
 impl Speech {
     /// Makes the timetable and the pages of a text.

@@ -311,11 +311,10 @@ pub(super) fn word_starts(layout: &TextLayout) -> Vec<usize> {
     starts
 }
 
-/// Refuses marks that mean nothing.
+/// Refuses a mark that means nothing.
 #[cfg(feature = "screens")]
-pub(super) fn check_marks(marks: &[Mark]) -> Result<(), String> {
-    let read = marks.iter().map(|mark| Instruction::of(mark).map(|_| ()));
-    read.collect()
+pub(super) fn check_mark(mark: &Mark) -> Result<(), String> {
+    Instruction::of(mark).map(|_| ())
 }
 
 /// Reads the marks of a text: those between clusters, and those along a part of it.

@@ -11,7 +11,7 @@ use super::{Batch, Frame, Pass};
 use crate::atlas::Atlas;
 #[cfg(feature = "screens")]
 use crate::atlas::KeptId;
-use crate::base::{Affine, Mapping, OpenSpan};
+use crate::base::{Affine, DeviceRect, DeviceSize, Mapping, OpenSpan};
 
 /// Gathers frames, one after another. Keep one: it keeps its memory, so a warm frame
 /// allocates nothing, and a text that is drawn as it was in the frame before costs little
@@ -42,6 +42,8 @@ pub struct FrameBuilder {
     plain_indices: Vec<u32>,
     sorted_indices: Vec<u32>,
     batches: Vec<Batch>,
+    /// The window of the frame at hand, where it is known.
+    window: Option<DeviceRect>,
     /// Pictures of a frame that is repeated, each once.
     #[cfg(feature = "screens")]
     pub(super) used: Vec<KeptId>,
@@ -58,6 +60,32 @@ impl FrameBuilder {
     /// scope that comes back is all of the window, on layer 0, opaque; `mapping` leads from
     /// design pixels to the window.
     pub fn begin<'a>(&'a mut self, atlas: &'a mut Atlas, mapping: Mapping) -> Scope<'a> {
+        self.begin_with(atlas, mapping, None)
+    }
+
+    /// As [`FrameBuilder::begin`], for a window of a size: lines of texts that lie outside of it
+    /// are not gathered, so that a long text costs what is seen of it.
+    pub fn begin_in<'a>(
+        &'a mut self,
+        atlas: &'a mut Atlas,
+        mapping: Mapping,
+        window: DeviceSize,
+    ) -> Scope<'a> {
+        self.begin_with(atlas, mapping, Some(window))
+    }
+
+    fn begin_with<'a>(
+        &'a mut self,
+        atlas: &'a mut Atlas,
+        mapping: Mapping,
+        window: Option<DeviceSize>,
+    ) -> Scope<'a> {
+        self.window = window.map(|window| DeviceRect {
+            left: 0.0,
+            top: 0.0,
+            right: window.width as f32,
+            bottom: window.height as f32,
+        });
         self.span.begin_frame();
         atlas.begin_frame();
         #[cfg(feature = "screens")]
@@ -79,6 +107,7 @@ impl FrameBuilder {
                 layer: 0,
                 opacity: 1.0,
                 clip: Clip::default(),
+                window: self.window,
                 group: 0,
                 contrast: 0.0,
             },

@@ -51,7 +51,7 @@ impl Recall {
             return false;
         }
         let texts = self.last.texts.get(self.next..).unwrap_or_default();
-        let ways = texts.iter().take(REACH).map(|text| text.key.way_to(key));
+        let ways = texts.iter().take(REACH).map(|text| text.way_to(key));
         let found = ways.enumerate().find_map(|(at, way)| Some((at, way?)));
         let Some((found, way)) = found else {
             return false;
@@ -77,15 +77,17 @@ impl Recall {
         now.layers.resize(count, layer);
         now.texts.push(TextRecord {
             key: *key,
+            is_partial: texts[found].is_partial,
             quads: first..count,
         });
         true
     }
 
     /// Keeps a text whose quads were gathered from `first` on.
-    pub(super) fn keep(key: TextKey, first: usize, now: &mut Gathered) {
+    pub(super) fn keep(key: TextKey, is_partial: bool, first: usize, now: &mut Gathered) {
         now.texts.push(TextRecord {
             key,
+            is_partial,
             quads: first..now.layers.len(),
         });
     }

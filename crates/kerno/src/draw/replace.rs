@@ -69,7 +69,7 @@ impl FrameBuilder {
         };
         let done = match scope.is_hidden() {
             true => Ok(()),
-            false => scope.lay_out(layout, draw, None),
+            false => scope.lay_out(layout, draw, None).map(|_| ()),
         };
         let now = &mut self.now;
         let is_like =

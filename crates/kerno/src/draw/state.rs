@@ -16,6 +16,8 @@ pub(super) struct State {
     pub(super) layer: i32,
     pub(super) opacity: f32,
     pub(super) clip: Clip,
+    /// The window, where it is known: what is drawn outside of it need not be gathered.
+    pub(super) window: Option<DeviceRect>,
     pub(super) group: GroupNumber,
     /// By which light letters gain weight and dark ones lose it, -1 to 1.
     pub(super) contrast: f32,
@@ -67,6 +69,37 @@ impl State {
     /// Device pixels in a design pixel; 0 where nothing is seen.
     pub(super) fn scale(&self) -> f32 {
         self.way.scale
+    }
+
+    /// The part of the window that is drawn on, where it is known to be a part.
+    fn bounds(&self) -> Option<DeviceRect> {
+        match (self.clip.rect, self.window) {
+            (Some(clip), Some(window)) => Some(clip.shared(window)),
+            (clip, window) => clip.or(window),
+        }
+    }
+
+    /// The heights between which something may be seen of what is held by a corner in a space, in
+    /// design pixels down from the corner; none where all may.
+    pub(super) fn seen_heights(&self, corner: DevicePoint, space: &Space) -> Option<[f32; 2]> {
+        let bounds = self.bounds()?;
+        let (mut top, mut bottom) = (bounds.top, bounds.bottom);
+        if let Some(turn) = space.turn {
+            let back = turn.inverse()?;
+            let corners = [
+                (bounds.left, bounds.top),
+                (bounds.right, bounds.top),
+                (bounds.left, bounds.bottom),
+                (bounds.right, bounds.bottom),
+            ];
+            let heights = corners.map(|(x, y)| back.point(Point::new(x, y)).y);
+            top = heights.into_iter().fold(f32::INFINITY, f32::min);
+            bottom = heights.into_iter().fold(f32::NEG_INFINITY, f32::max);
+        }
+        // Pictures are put on whole pixels, and have soft edges.
+        const ROUNDING: f32 = 2.0;
+        let heights = [top - ROUNDING, bottom + ROUNDING].map(|y| (y - corner.y) / space.scale);
+        heights.iter().all(|y| y.is_finite()).then_some(heights)
     }
 
     /// Returns whether what is drawn is neither turned, stretched nor cut.

@@ -1,6 +1,7 @@
 //! Drawing of texts.
 
 use std::cell::Cell;
+use std::ops::Range;
 use std::ptr;
 
 use super::DrawText;
@@ -23,6 +24,8 @@ use crate::text::{
 struct Drawing<'a> {
     layout: &'a TextLayout,
     draw: DrawText,
+    /// The clusters that are drawn.
+    shown: Range<usize>,
     /// The top left corner of its block in the space.
     corner: DevicePoint,
     space: Space,
@@ -263,9 +266,9 @@ impl Scope<'_> {
             return Ok(());
         }
         let first = self.now.layers.len();
-        self.lay_out(layout, draw, None)?;
+        let is_partial = self.lay_out(layout, draw, None)?;
         if let Some(key) = key {
-            Recall::keep(key, first, self.now);
+            Recall::keep(key, is_partial, first, self.now);
         }
         Ok(())
     }
@@ -286,21 +289,22 @@ impl Scope<'_> {
             return Ok(());
         }
         self.now.enter(self.state.group);
-        self.lay_out(layout, draw, Some(pose))
+        self.lay_out(layout, draw, Some(pose)).map(|_| ())
     }
 
+    /// Draws a text; returns whether lines of it were left out that are not seen.
     pub(super) fn lay_out(
         &mut self,
         layout: &TextLayout,
         draw: DrawText,
         pose: Option<&dyn Fn(usize) -> ClusterPose>,
-    ) -> Result<(), AtlasError> {
+    ) -> Result<bool, AtlasError> {
         let styles = layout.styles();
         let is_hard = styles.iter().all(|style| style.edges == Edges::Hard);
         let edges = if is_hard { Edges::Hard } else { Edges::Smooth };
         let held = self.state.held(draw.at, draw.anchor, layout.size(), edges);
         let Some((mut corner, mut space)) = held else {
-            return Ok(());
+            return Ok(false);
         };
         if is_hard {
             corner = DevicePoint::new(corner.x.round(), corner.y.round());
@@ -308,6 +312,16 @@ impl Scope<'_> {
         let block = Rect::new(0.0, 0.0, layout.size().width, layout.size().height);
         let clip = layout.is_clipped().then(|| space.device(block, corner));
         space.clip = clip.map(DeviceRect::snapped);
+        let mut shown = draw.shown();
+        // What moves may be anywhere.
+        if pose.is_none()
+            && let Some([top, bottom]) = self.state.seen_heights(corner, &space)
+        {
+            let seen = layout.clusters_between(top, bottom);
+            shown = shown.start.max(seen.start)..shown.end.min(seen.end);
+        }
+        let is_partial =
+            shown.start > draw.first || shown.end < draw.visible.min(layout.clusters().len());
         let motion = pose.and_then(|pose| {
             let way = self.state.way.moving(true, &self.state.mapping);
             let state = State { way, ..self.state };
@@ -322,6 +336,7 @@ impl Scope<'_> {
             motion,
             layout,
             draw,
+            shown,
             corner,
             space,
             positions: self.atlas.options().subpixel_positions,
@@ -333,23 +348,23 @@ impl Scope<'_> {
         };
         let done = self.paint(&mut drawing);
         self.now.veil = drawing.veil;
-        done
+        done.map(|()| is_partial)
     }
 
     /// Draws all that a text is made of, from the lowest layer to the highest.
     fn paint(&mut self, drawing: &mut Drawing<'_>) -> Result<(), AtlasError> {
         let Drawing {
             layout,
-            draw,
             corner,
             space,
             ..
         } = *drawing;
-        for (plate, color) in layout.plates(draw.shown()) {
+        let shown = drawing.shown.clone();
+        for (plate, color) in layout.plates(shown.clone()) {
             let at = space.snapped(space.device(plate, corner));
             self.tinted(at, color, drawing);
         }
-        for (cluster, sprite, at) in layout.placed_sprites(draw.shown()) {
+        for (cluster, sprite, at) in layout.placed_sprites(shown) {
             let pose = drawing.motion.map(|motion| (motion.pose)(cluster));
             let pose = pose.unwrap_or(ClusterPose::STILL);
             if pose.is_seen() {
@@ -413,7 +428,7 @@ impl Scope<'_> {
         number: i32,
         drawing: &Drawing<'_>,
     ) -> Result<(), AtlasError> {
-        for (line, style) in drawing.layout.decorations(kind, drawing.draw.shown()) {
+        for (line, style) in drawing.layout.decorations(kind, drawing.shown.clone()) {
             let Some(layer) = style.layer(number, drawing.picture_scale(style)) else {
                 continue;
             };
@@ -451,9 +466,9 @@ impl Scope<'_> {
     /// Draws one layer of all letters.
     fn letters<'a>(&mut self, number: i32, drawing: &mut Drawing<'a>) -> Result<(), AtlasError> {
         let layout = drawing.layout;
-        let shown = drawing.draw.shown();
+        let shown = drawing.shown.clone();
         let mut span = None;
-        for glyph in layout.glyphs() {
+        for glyph in layout.glyphs_with(&shown) {
             if !shown.contains(&(glyph.cluster as usize)) {
                 continue;
             }

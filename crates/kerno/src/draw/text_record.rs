@@ -20,13 +20,23 @@ pub(super) struct TextKey {
 #[derive(Clone, Debug)]
 pub(super) struct TextRecord {
     pub(super) key: TextKey,
+    /// True if lines that are not seen are missing.
+    pub(super) is_partial: bool,
     pub(super) quads: Range<usize>,
+}
+
+impl TextRecord {
+    /// The way to a text whose quads are these, moved.
+    pub(super) fn way_to(&self, other: &TextKey) -> Option<[f32; 2]> {
+        let way = self.key.way_to(other);
+        way.filter(|_| !self.is_partial || self.key.draw == other.draw)
+    }
 }
 
 impl TextKey {
     /// The way to a text that is the same, or the same but for its place, where that is a
     /// whole number of device pixels away and nothing is cut: its quads are the same, moved.
-    pub(super) fn way_to(&self, other: &Self) -> Option<[f32; 2]> {
+    fn way_to(&self, other: &Self) -> Option<[f32; 2]> {
         if self.layout != other.layout || self.state != other.state {
             return None;
         }

@@ -1,6 +1,7 @@
 //! Text with markup: `@name(arguments){content}` → spans with styles, and marks.
 
 use std::borrow::Cow;
+use std::collections::BTreeSet;
 
 use crate::base::{Color, Edges, nearest};
 use crate::font::Face;
@@ -358,9 +359,52 @@ impl StyledText {
         options: &LayoutOptions,
         context: &mut LayoutContext,
     ) -> Result<TextLayout, TextError> {
-        let mut layout = context.lay_out(&self.spans(), options)?;
+        let mut layout = match self.parted() {
+            Some(parts) => context.lay_out(&OwnedSpan::spans(&parts, &self.text), options)?,
+            None => context.lay_out(&self.spans(), options)?,
+        };
         layout.set_marks(self.marks.clone());
         Ok(layout)
+    }
+
+    /// The parts, cut in two where a mark stands between two letters: no ligature spans it, so
+    /// that what comes before it can be seen alone. None where no mark does.
+    fn parted(&self) -> Option<Vec<OwnedSpan>> {
+        let is_between = |at: usize| {
+            let (before, after) = self.text.split_at(at);
+            let ends = [before.chars().next_back(), after.chars().next()];
+            let is_letter = |end: &Option<char>| end.is_some_and(char::is_alphanumeric);
+            ends.iter().all(is_letter)
+        };
+        let points = self.marks.iter().filter(|mark| mark.bytes.is_empty());
+        let points = points.map(|mark| mark.bytes.start);
+        let cuts: BTreeSet<usize> = points.filter(|at| is_between(*at)).collect();
+        if cuts.is_empty() {
+            return None;
+        }
+        let mut parts = Vec::new();
+        let mut start = 0;
+        for part in &self.parts {
+            let end = start + part.length;
+            // A plate goes around all of its part.
+            let is_whole = part.sprite.is_some() || part.style.plate.is_some();
+            for cut in cuts.range(start + 1..end.max(start + 1)) {
+                if !is_whole {
+                    let length = cut - start;
+                    parts.push(OwnedSpan {
+                        length,
+                        ..part.clone()
+                    });
+                    start = *cut;
+                }
+            }
+            parts.push(OwnedSpan {
+                length: end - start,
+                ..part.clone()
+            });
+            start = end;
+        }
+        Some(parts)
     }
 }
 
@@ -507,6 +551,11 @@ impl<'a> Reader<'a> {
             self.mark(name, arguments);
             self.read.marks.len() - 1
         });
+        // A part of the text is replaced by nothing, but may be refused.
+        let own = mark.and_then(|mark| self.read.marks.get(mark));
+        if let Some(Err(problem)) = own.and_then(self.say) {
+            return Err(self.error(start, problem));
+        }
         let start = self.at;
         open.extend(around.map(|style| Open { style, start, mark }));
         self.at += 1;

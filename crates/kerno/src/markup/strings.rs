@@ -10,7 +10,7 @@ use icu_plurals::{PluralCategory, PluralOperands, PluralRules};
 use serde::Deserialize;
 
 use super::{StyleFile, Value};
-use crate::base::{FileError, Limits, LineIndex, Spanned, TomlFault, hint, parse, read_text};
+use crate::base::{FileError, FileReader, LineIndex, Spanned, TomlFault, hint, parse};
 use crate::text::Style;
 
 /// Texts by their keys, in several languages (`docs/screen.md`): a TOML file a language.
@@ -95,11 +95,23 @@ impl StringTables {
     /// # Errors
     /// [`FileError`] with the file and line that is wrong.
     pub fn from_folder(folder: impl AsRef<Path>) -> Result<Self, FileError> {
+        Self::from_folder_through(folder, &FileReader::default())
+    }
+
+    /// As [`StringTables::from_folder`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_folder_through(
+        folder: impl AsRef<Path>,
+        files: &FileReader,
+    ) -> Result<Self, FileError> {
         let folder = folder.as_ref();
         let unreadable = |source| FileError::Io {
             path: folder.to_owned(),
             source,
         };
+        files.check(folder).map_err(unreadable)?;
         let mut paths = Vec::new();
         for entry in fs::read_dir(folder).map_err(unreadable)? {
             let path = entry.map_err(unreadable)?.path();
@@ -110,7 +122,7 @@ impl StringTables {
         paths.sort();
         let mut tables = Self::default();
         for path in paths {
-            let text = read_text(&path, Limits::default().file_bytes).map_err(|source| {
+            let text = files.read_text(&path).map_err(|source| {
                 let path = path.clone();
                 FileError::Io { path, source }
             })?;

@@ -15,8 +15,7 @@ use serde::de::{Deserializer, MapAccess, Unexpected, Visitor};
 
 use super::{EffectRecord, Markup, StyleChange};
 use crate::base::{
-    Color, Edges, FileError, Image, Limits, Size, Spanned, TomlFault, line_of, nearest, parse,
-    read_text,
+    Color, Edges, FileError, FileReader, Image, Size, Spanned, TomlFault, line_of, nearest, parse,
 };
 use crate::font::Face;
 #[cfg(feature = "installed-fonts")]
@@ -237,6 +236,7 @@ type Known<'a, T> = &'a dyn Fn(&str) -> Option<T>;
 struct Reader<'a> {
     path: &'a Path,
     text: &'a str,
+    files: &'a FileReader,
     /// Faces by the names that the file gives them.
     faces: BTreeMap<String, Face>,
     /// Faces of the system, once they were asked for.
@@ -263,13 +263,25 @@ impl StyleFile {
         path: impl AsRef<Path>,
         known: impl Fn(&str) -> Option<Face>,
     ) -> Result<Self, FileError> {
+        Self::from_file_through(path, known, &FileReader::default())
+    }
+
+    /// As [`StyleFile::from_file_with`], where `files` says what may be read. Installed fonts
+    /// are found by family all the same.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_through(
+        path: impl AsRef<Path>,
+        known: impl Fn(&str) -> Option<Face>,
+        files: &FileReader,
+    ) -> Result<Self, FileError> {
         let path = path.as_ref();
-        let text =
-            read_text(path, Limits::default().file_bytes).map_err(|source| FileError::Io {
-                path: path.to_owned(),
-                source,
-            })?;
-        Self::read(path, &text, (&known, &|_| None))
+        let text = files.read_text(path).map_err(|source| FileError::Io {
+            path: path.to_owned(),
+            source,
+        })?;
+        Self::read(path, &text, (&known, &|_| None), files)
     }
 
     /// Reads the text of a style file; other files that it names are found from the working
@@ -291,17 +303,20 @@ impl StyleFile {
         known: impl Fn(&str) -> Option<Face>,
         drawn: impl Fn(&str) -> Option<Image>,
     ) -> Result<Self, FileError> {
-        Self::read(Path::new("styles"), text, (&known, &drawn))
+        let files = FileReader::default();
+        Self::read(Path::new("styles"), text, (&known, &drawn), &files)
     }
 
     fn read(
         path: &Path,
         text: &str,
         (known, drawn): (Known<'_, Face>, Known<'_, Image>),
+        files: &FileReader,
     ) -> Result<Self, FileError> {
         let mut reader = Reader {
             path,
             text,
+            files,
             faces: BTreeMap::new(),
             #[cfg(feature = "installed-fonts")]
             installed: OnceCell::new(),
@@ -455,7 +470,7 @@ impl Reader<'_> {
 
     /// Opens the file that a text names.
     fn open(&self, name: &str, at: &Range<usize>) -> Result<Face, FileError> {
-        let opened = Face::from_file(self.beside(name));
+        let opened = Face::from_file_through(self.beside(name), 0, self.files);
         opened.map_err(self.error_in(at, "face"))
     }
 
@@ -584,7 +599,7 @@ impl Reader<'_> {
             Some(picture) => picture,
             None => {
                 let file = self.beside(entry.picture.get_ref());
-                let picture = Image::from_png_file(file);
+                let picture = Image::from_png_file_through(file, self.files);
                 picture.map_err(self.error_in(&entry.picture.span(), "picture"))?
             }
         };

@@ -1,10 +1,11 @@
 //! A pack at run time.
 
+use std::collections::HashSet;
 use std::path::Path;
 use std::sync::{Arc, OnceLock};
 
 use super::container::{Container, SectionKind};
-use super::description::AnimationRecord;
+use super::description::{AnimationRecord, SpritePictureRecord, SpriteRecord};
 use super::glyphs::{RECORD, read_glyph, read_pictures};
 use super::records::{PackDescription, PackedStrike};
 use super::{Fingerprint, PackError};
@@ -12,9 +13,12 @@ use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
     PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
-use crate::base::{Limits, SharedBytes, nearest, read_file, span};
-use crate::font::{Face, FaceParts, Synthesis};
+use crate::base::{FileReader, Limits, SharedBytes, nearest, span};
+use crate::font::{Face, FaceParts, GlyphPictures, Synthesis};
 use crate::raster::SubpixelPositions;
+
+/// The longest side of a page and of a sprite's picture, in texels.
+const LARGEST_SIDE: u16 = 4096;
 
 /// A bake, loaded from a `.kpack`: faces that measure and kern as the
 /// fonts they were made of, and an [`Atlas`] with their pictures and the sprites.
@@ -34,6 +38,10 @@ pub struct Pack {
     description: PackDescription,
     /// Opened when they are first asked for.
     faces: Vec<OnceLock<Face>>,
+    /// Glyphs that are pictures, under the first face that has them: one face of a font may
+    /// stand there under many names.
+    pictures: Vec<OnceLock<Arc<GlyphPictures>>>,
+    limits: Limits,
     pages: Vec<SharedBytes>,
     strikes: Vec<BakedStrike>,
 }
@@ -46,6 +54,18 @@ impl Pack {
     /// with the byte from which on something is not as it was written. The fonts
     /// are looked at when their faces are first asked for.
     pub fn from_bytes(bytes: impl Into<SharedBytes>) -> Result<Self, PackError> {
+        Self::from_bytes_with(bytes, &Limits::default())
+    }
+
+    /// As [`Pack::from_bytes`], under other [`Limits`]: `image_pixels` is the most a sprite's
+    /// picture may have, with what was trimmed off, and all of them hold for its fonts.
+    ///
+    /// # Errors
+    /// As [`Pack::from_bytes`].
+    pub fn from_bytes_with(
+        bytes: impl Into<SharedBytes>,
+        limits: &Limits,
+    ) -> Result<Self, PackError> {
         let bytes = bytes.into();
         span!("load_pack", bytes = bytes.len());
         let container = Container::read(bytes)?;
@@ -71,8 +91,11 @@ impl Pack {
             pages.push(texels);
         }
         let faces = description.faces.iter().map(|_| OnceLock::new());
+        let pictures = description.faces.iter().map(|_| OnceLock::new());
         let mut pack = Self {
             faces: faces.collect(),
+            pictures: pictures.collect(),
+            limits: limits.clone(),
             container,
             pages,
             strikes: Vec::new(),
@@ -90,11 +113,11 @@ impl Pack {
     /// around what [`Pack::from_bytes`] says.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, PackError> {
         let path = path.as_ref();
-        let bytes =
-            read_file(path, Limits::default().file_bytes).map_err(|source| PackError::Io {
-                path: path.to_owned(),
-                source,
-            })?;
+        let bytes = FileReader::default().read(path);
+        let bytes = bytes.map_err(|source| PackError::Io {
+            path: path.to_owned(),
+            source,
+        })?;
         Self::from_bytes(bytes).map_err(|error| PackError::InFile {
             path: path.to_owned(),
             source: Box::new(error),
@@ -218,14 +241,8 @@ impl Pack {
             return Ok(face.clone());
         }
         let record = &self.description.faces[index];
-        let pictures = match record.pictures {
-            Some(section) => {
-                let bytes = self.container.section(SectionKind::Pictures, section)?;
-                let bad = || damaged("the pictures of a face are cut short".to_owned());
-                Some(Arc::new(read_pictures(&bytes).ok_or_else(bad)?))
-            }
-            None => None,
-        };
+        let pictures = record.pictures.map(|section| self.pictures(section));
+        let pictures = pictures.transpose()?;
         let parts = FaceParts {
             bytes: self.container.section(SectionKind::Font, record.font)?,
             index: record.index,
@@ -238,11 +255,29 @@ impl Pack {
             strike: record.strike,
             pictures,
         };
-        let face = Face::from_parts(parts, record.id).map_err(|source| PackError::Face {
-            name: record.name.clone(),
-            source: Box::new(source),
-        })?;
+        let face =
+            Face::from_parts(parts, record.id, &self.limits).map_err(|source| PackError::Face {
+                name: record.name.clone(),
+                source: Box::new(source),
+            })?;
         Ok(slot.get_or_init(|| face).clone())
+    }
+
+    /// Reads glyphs that are pictures, once for all faces that have them.
+    fn pictures(&self, section: usize) -> Result<Arc<GlyphPictures>, PackError> {
+        let mut faces = self.description.faces.iter();
+        let first = faces.position(|face| face.pictures == Some(section));
+        let slot = first.and_then(|face| self.pictures.get(face));
+        if let Some(known) = slot.and_then(OnceLock::get) {
+            return Ok(known.clone());
+        }
+        let bytes = self.container.section(SectionKind::Pictures, section)?;
+        let bad = || damaged("the pictures of a face are cut short".to_owned());
+        let read = Arc::new(read_pictures(&bytes).ok_or_else(bad)?);
+        Ok(slot.map_or_else(
+            || read.clone(),
+            |slot| slot.get_or_init(|| read.clone()).clone(),
+        ))
     }
 
     /// Refuses what names or places something that isn't there.
@@ -256,7 +291,7 @@ impl Pack {
             let own = description.pages.iter().filter(|page| page.kind == kind);
             let sizes: Vec<(u16, u16)> = own.map(|page| (page.width, page.height)).collect();
             let is_even = sizes.windows(2).all(|pair| pair[0] == pair[1]);
-            let is_small = sizes.iter().all(|size| size.0.max(size.1) <= 4096);
+            let is_small = sizes.iter().all(|size| size.0.max(size.1) <= LARGEST_SIDE);
             if sizes.len() > 256 || !is_even || !is_small {
                 return refuse("pages of one kind must be at most 256 of one size up to 4096");
             }
@@ -266,28 +301,17 @@ impl Pack {
         if members.any(|face| *face >= face_count) {
             return refuse("a stack has a face that isn't there");
         }
-        let mut names = std::collections::HashSet::new();
+        let mut names = HashSet::new();
         for record in &description.sprites {
-            let sprite = record.sprite();
-            sprite.check()?;
+            record.sprite().check()?;
             if !names.insert(record.name.as_str()) {
                 return refuse("two sprites have one name");
             }
-            for picture in &record.pictures {
-                let slot = picture.slot.slot(PageKind::Color);
-                let (width, height) = slot.picture_size();
-                let fits = |start: f32, part: u16, whole: u16| {
-                    start >= 0.0 && start + f32::from(part) <= f32::from(whole)
-                };
-                let [left, top, right, bottom] = picture.borders.map(u32::from);
-                let is_whole = fits(slot.left, width, picture.width)
-                    && fits(slot.top, height, picture.height)
-                    && picture.slot.reduction == 1
-                    && left + right <= u32::from(picture.width)
-                    && top + bottom <= u32::from(picture.height);
-                if !is_whole || !self.is_on_page(&slot) {
-                    return refuse("a sprite's picture does not lie on its page");
-                }
+            if !self.is_sized(record) {
+                return refuse("a sprite's picture has another size than its scales ask for");
+            }
+            if !record.pictures.iter().all(|picture| self.is_whole(picture)) {
+                return refuse("a sprite's picture does not lie on its page");
             }
         }
         for found in &description.animations {
@@ -298,6 +322,43 @@ impl Pack {
             animation(found)?;
         }
         Ok(())
+    }
+
+    /// Returns whether each picture of a sprite has the size that one of the scales asks for, and
+    /// has it alone. So no size is believed that no bake would have drawn.
+    fn is_sized(&self, record: &SpriteRecord) -> bool {
+        let sprite = record.sprite();
+        let scales = self.description.scales.iter();
+        let asked: HashSet<(u32, u32)> = scales
+            .map(|scale| sprite.texels_at(*scale))
+            .map(|(width, height, _)| (width, height))
+            .collect();
+        let mut known = HashSet::new();
+        record.pictures.iter().all(|picture| {
+            let size = (u32::from(picture.width), u32::from(picture.height));
+            let (width, height) = size;
+            asked.contains(&size)
+                && known.insert(size)
+                && width.max(height) <= u32::from(LARGEST_SIDE)
+                && u64::from(width) * u64::from(height) <= self.limits.image_pixels
+        })
+    }
+
+    /// Returns whether what was not trimmed off a sprite's picture lies on its page, and within
+    /// the picture.
+    fn is_whole(&self, picture: &SpritePictureRecord) -> bool {
+        let slot = picture.slot.slot(PageKind::Color);
+        let (width, height) = slot.picture_size();
+        let fits = |start: f32, part: u16, whole: u16| {
+            start >= 0.0 && start.fract() == 0.0 && start + f32::from(part) <= f32::from(whole)
+        };
+        let [left, top, right, bottom] = picture.borders.map(u32::from);
+        fits(slot.left, width, picture.width)
+            && fits(slot.top, height, picture.height)
+            && picture.slot.reduction == 1
+            && left + right <= u32::from(picture.width)
+            && top + bottom <= u32::from(picture.height)
+            && self.is_on_page(&slot)
     }
 
     fn is_on_page(&self, slot: &Slot) -> bool {
@@ -328,10 +389,13 @@ impl Pack {
             return Ok(Vec::new());
         };
         let bytes = self.container.section(SectionKind::Glyphs, section)?;
-        let (records, _) = bytes.as_chunks::<RECORD>();
-        let strike = |strike: &PackedStrike| {
+        let (records, rest) = bytes.as_chunks::<RECORD>();
+        // Each record is of one strike: they stand in the order of the strikes.
+        let mut next = 0;
+        let mut strike = |strike: &PackedStrike| {
             let end = strike.first.checked_add(strike.count)?;
             let records = records.get(strike.first..end)?;
+            let is_next = strike.first == std::mem::replace(&mut next, end);
             let glyphs: Arc<[BakedGlyph]> = records.iter().map(read_glyph).collect();
             let is_sorted = glyphs.is_sorted_by_key(|glyph| (glyph.glyph, glyph.subpixel));
             let is_known = (strike.face as usize) < self.faces.len();
@@ -339,7 +403,8 @@ impl Pack {
                 let slot = &glyph.slot;
                 slot.left.is_finite() && slot.top.is_finite() && self.is_on_page(slot)
             });
-            (is_sorted && is_known && is_placed).then_some(BakedStrike {
+            let is_sound = is_next && is_sorted && is_known && is_placed && strike.size > 0.0;
+            is_sound.then_some(BakedStrike {
                 face: strike.face,
                 size: strike.size,
                 treatment: strike.treatment,
@@ -354,7 +419,11 @@ impl Pack {
                 ))
             })
         });
-        strikes.collect()
+        let strikes = strikes.collect::<Result<_, _>>()?;
+        if next != records.len() || !rest.is_empty() {
+            return Err(damaged("glyphs are of no strike".to_owned()));
+        }
+        Ok(strikes)
     }
 }
 

@@ -21,6 +21,9 @@ pub struct Coverage {
     /// Device pixels that each of them is wide and high: 1, or more where the picture is so
     /// soft that fewer do; the other lengths are in pixels of the picture.
     pub reduction: u32,
+    /// True if the outline asks for more work than any letter of its size: it is damaged, or was
+    /// made to take long, and the picture is coarser than it would be.
+    pub is_coarse: bool,
 }
 
 impl Coverage {
@@ -43,6 +46,7 @@ impl Coverage {
         self.texels.clear();
         self.channels = 1;
         self.reduction = 1;
+        self.is_coarse = false;
     }
 
     /// Returns whether there is nothing to draw.

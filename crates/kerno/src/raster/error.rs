@@ -27,14 +27,6 @@ pub enum RasterError {
         /// The most that the readers take.
         most: i64,
     },
-    /// A colour glyph that paints over itself again and again.
-    #[error(
-        "the glyph paints more than {most} pixels over each other; draw it smaller, or use a font that is made for its size"
-    )]
-    TooMuchPaint {
-        /// The most pixels that are painted for a glyph.
-        most: usize,
-    },
     /// The picture would pass the cap of [`Limits`](crate::base::Limits).
     #[error(
         "the glyph would be {width} × {height} pixels, and at most {limit} a side are allowed; draw it smaller or raise Limits::picture_side"
@@ -60,7 +52,6 @@ impl RasterError {
             Self::Size { .. } => "raster-size",
             Self::NotReadable { .. } => "raster-not-readable",
             Self::TooLarge { .. } => "raster-too-large",
-            Self::TooMuchPaint { .. } => "raster-too-much-paint",
         }
     }
 }

@@ -3,6 +3,7 @@
 use wide::f32x4;
 
 use super::accumulate::{Accumulator, HardInk, SmoothInk};
+use super::budget::Budget;
 use super::dropout::keep_thin;
 use super::flatten::Flattener;
 use super::lanes::{floor, larger, smaller};
@@ -19,9 +20,16 @@ pub(super) struct Filler {
     sweep: Sweep,
     accumulator: Accumulator,
     picture: Coverage,
+    /// Edges that may still be looked at for the picture at hand.
+    steps: usize,
 }
 
 impl Filler {
+    /// Begins a picture that may take some work.
+    pub(super) fn begin(&mut self, budget: Budget) {
+        self.steps = budget.steps();
+    }
+
     pub(super) fn fill(
         &mut self,
         (contours, overlaps): (&Contours, bool),
@@ -49,10 +57,18 @@ impl Filler {
                 keep_thin(contours, local, &mut self.picture);
             }
             _ if overlaps => {
-                self.sweep.start();
+                self.sweep.start(self.steps);
                 flattener.flatten(contours, local, &mut self.sweep);
-                self.sweep.fill(&mut self.accumulator);
-                self.accumulator.write_smooth(texels);
+                if self.sweep.is_full() {
+                    // Too many to be kept: summed as they are.
+                    let mut ink = SmoothInk(&mut self.accumulator);
+                    flattener.flatten(contours, local, &mut ink);
+                } else {
+                    self.sweep.fill(&mut self.accumulator);
+                }
+                self.steps = self.sweep.steps_left();
+                self.picture.is_coarse = self.sweep.is_full() || self.steps == 0;
+                self.accumulator.write_smooth(&mut self.picture.texels);
             }
             _ => {
                 let mut ink = SmoothInk(&mut self.accumulator);
@@ -150,6 +166,7 @@ impl Extent {
         picture.height = height as u32;
         picture.channels = 1;
         picture.reduction = 1;
+        picture.is_coarse = false;
         Ok((width, height))
     }
 
@@ -160,6 +177,11 @@ impl Extent {
             y: placement.y - self.top,
             ..placement
         }
+    }
+
+    /// Returns whether a picture of it is within the limits.
+    pub(super) fn is_within(&self, limits: &Limits) -> bool {
+        self.checked_size(limits).is_ok()
     }
 
     fn checked_size(&self, limits: &Limits) -> Result<(usize, usize), RasterError> {

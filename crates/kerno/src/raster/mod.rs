@@ -5,6 +5,7 @@
 
 mod accumulate;
 mod blur;
+mod budget;
 mod color;
 mod coverage;
 mod cubics;

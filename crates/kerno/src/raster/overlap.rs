@@ -23,12 +23,19 @@ const CHORDS: u32 = 8;
 
 /// The most pairs of edges, and of parts of them, that are looked at: beyond are only outlines that
 /// were made to take long.
-const MOST_PAIRS: usize = 1 << 20;
+const MOST_PAIRS: usize = 1 << 17;
+
+/// The most edges of an outline that is looked at.
+const MOST_EDGES: usize = 1 << 10;
+
+/// The most pairs of a contour and an edge that are looked at to see what lies inside of what.
+const MOST_INSIDE: usize = 1 << 17;
 
 /// Returns whether summing areas may be wrong somewhere.
 pub(super) fn overlaps(contours: &Contours) -> bool {
     let mut edges = edges(contours);
-    if edges.len() > MOST_PAIRS.isqrt() {
+    let contour_count = edges.chunk_by(|a, b| a.contour == b.contour).count();
+    if edges.len() > MOST_EDGES || contour_count * edges.len() > MOST_INSIDE {
         return true;
     }
     let is_once = is_filled_once(&edges);

@@ -1,8 +1,9 @@
 //! From a face and a glyph number to a picture.
 
+use super::budget::Budget;
 use super::color::{ColorPainter, Trace};
 use super::field::FieldMaker;
-use super::filler::Filler;
+use super::filler::{Extent, Filler};
 use super::grid_fit::GridFit;
 use super::overlap::overlaps;
 use super::placement::Placement;
@@ -11,7 +12,7 @@ use super::veiled::Veiled;
 use super::{Coverage, GlyphRequest, RasterError};
 use crate::base::{Edges, Limits, Treatment};
 use crate::font::GlyphColors;
-use crate::outline::Outline;
+use crate::outline::{Contours, Outline};
 
 /// Makes pictures of outlines, and keeps its working memory between them: once
 /// warm it allocates nothing.
@@ -54,11 +55,13 @@ impl Rasterizer {
             x: request.subpixel.shift(),
             y: 0.0,
         };
+        let budget = Budget::of(size);
+        self.filler.begin(budget);
         if face.glyph_colors(glyph) != GlyphColors::None
             && let Some(painted) = face.painted(glyph, request.foreground)?
         {
             self.painter
-                .paint(&mut self.filler, (face, &painted), placement)?;
+                .paint(&mut self.filler, (face, &painted), (placement, budget))?;
             if request.treatment.is_in_color() {
                 return Ok(self.painter.picture());
             }
@@ -66,7 +69,7 @@ impl Rasterizer {
             let alphas = picture.texels.as_chunks::<4>().0.iter();
             let alphas = alphas.map(|[.., alpha]| *alpha);
             copy_mask(picture, alphas, &mut self.mask);
-            return self.treat_own_mask(&request.treatment, face.limits());
+            return self.treat_own_mask(&request.treatment, (budget, face.limits()));
         }
         let outline = &mut self.outline;
         face.outline(glyph, outline)?;
@@ -82,17 +85,22 @@ impl Rasterizer {
                 .draw(memory, placed, request.veil, face.limits());
         }
         let treatment = &request.treatment;
+        let usual = treatment.reduction();
+        let times = budget.coarseness(&outline.contours, placement, treatment);
+        let is_coarse = times > usual && fits(&outline.contours, placement, face.limits());
         if treatment.edges.is_field() {
             let overlaps = face.overlaps(glyph, || overlaps(&outline.contours));
             let contours = (&outline.contours, overlaps);
+            let times = if is_coarse { times } else { 1 };
             return self
                 .fields
-                .make(contours, placement, treatment, face.limits());
+                .make(contours, (placement, times), treatment, face.limits());
         }
-        if !treatment.is_plain() {
+        if is_coarse || !treatment.is_plain() {
             let placed = (&*outline, placement);
-            let treated = &mut self.treated;
-            return treated.draw(&mut self.filler, placed, treatment, face.limits());
+            let reduction = if is_coarse { times } else { usual };
+            let (treated, limits) = (&mut self.treated, face.limits());
+            return treated.draw_reduced(&mut self.filler, placed, (treatment, reduction), limits);
         }
         let edges = treatment.edges;
         let overlaps = edges != Edges::Hard && face.overlaps(glyph, || overlaps(&outline.contours));
@@ -116,13 +124,15 @@ impl Rasterizer {
             ..Coverage::default()
         };
         copy_mask(&frame, alphas, &mut self.mask);
-        self.treat_own_mask(treatment, &Limits::default())
+        let budget = Budget::of(width.max(height) as f32);
+        self.filler.begin(budget);
+        self.treat_own_mask(treatment, (budget, &Limits::default()))
     }
 
     fn treat_own_mask(
         &mut self,
         treatment: &Treatment,
-        limits: &Limits,
+        (budget, limits): (Budget, &Limits),
     ) -> Result<&Coverage, RasterError> {
         if treatment.is_plain() {
             return Ok(&self.mask);
@@ -134,8 +144,11 @@ impl Rasterizer {
             y: 0.0,
         };
         let placed = (&self.trace.outline, placement);
+        let treatment = treatment.without_field();
+        let contours = &self.trace.outline.contours;
+        let times = budget.coarseness(contours, placement, &treatment);
         self.treated
-            .draw(&mut self.filler, placed, &treatment.without_field(), limits)
+            .draw_reduced(&mut self.filler, placed, (&treatment, times), limits)
     }
 
     /// Fills any outline and treats its shape.
@@ -147,6 +160,7 @@ impl Rasterizer {
     ) -> Result<&Coverage, RasterError> {
         let limits = Limits::default();
         let placed = (outline, placement);
+        self.filler.begin(Budget::LARGEST);
         self.treated
             .draw(&mut self.filler, placed, treatment, &limits)
     }
@@ -173,9 +187,17 @@ impl Rasterizer {
             return Err(RasterError::Size(placement.scale));
         }
         let limits = Limits::default();
+        self.filler.begin(Budget::LARGEST);
         let contours = (&outline.contours, overlaps(&outline.contours));
         self.filler.fill(contours, placement, edges, &limits)
     }
+}
+
+/// Returns whether an outline is no larger than pictures may be: what is, is refused rather than
+/// drawn coarser.
+fn fits(contours: &Contours, placement: Placement, limits: &Limits) -> bool {
+    let extent = Extent::of(&contours.points, placement);
+    extent.is_ok_and(|extent| extent.is_none_or(|extent| extent.is_within(limits)))
 }
 
 /// Makes a mask of the alphas of a picture.
@@ -185,6 +207,7 @@ fn copy_mask(picture: &Coverage, alphas: impl Iterator<Item = u8>, mask: &mut Co
         texels,
         channels: 1,
         reduction: 1,
+        is_coarse: picture.is_coarse,
         left: picture.left,
         top: picture.top,
         width: picture.width,

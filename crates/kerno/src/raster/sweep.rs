@@ -13,9 +13,8 @@ type Place = (f32, f32);
 /// Chords that leave out more area than this are cut in two.
 const BULGE: f32 = 0.002;
 
-/// The most edges that are looked at in all strips of an outline: rows of one that was made to take
-/// longer are summed as they are.
-const MOST_STEPS: usize = 1 << 26;
+/// The most edges in rows that are kept: about 20 MB. An outline with more was made to have them.
+const MOST_EDGES: usize = 1 << 19;
 
 /// Cuts closer together than this are one.
 const SAME: f32 = 1e-5;
@@ -51,6 +50,10 @@ pub(super) struct Sweep {
     /// The number of edges that may still be looked at, in all strips together.
     left: usize,
     cuts: Vec<f32>,
+    /// The edges of a row by their upper ends, and those of them that reach into a strip, by
+    /// their numbers.
+    starts: Vec<usize>,
+    active: Vec<usize>,
     /// The edges of a strip from left to right, by their numbers.
     order: Vec<(f32, usize)>,
     chords: Box<Chords>,
@@ -92,9 +95,21 @@ impl Edge {
 }
 
 impl Sweep {
-    pub(super) fn start(&mut self) {
+    /// Begins an outline, for which a number of edges may be looked at in all strips together: the
+    /// other rows are summed as they are.
+    pub(super) fn start(&mut self, steps: usize) {
         self.edges.clear();
-        self.left = MOST_STEPS;
+        self.left = steps;
+    }
+
+    /// Returns whether there are more edges than are kept.
+    pub(super) fn is_full(&self) -> bool {
+        self.edges.len() >= MOST_EDGES
+    }
+
+    /// The number of edges that may still be looked at.
+    pub(super) fn steps_left(&self) -> usize {
+        self.left
     }
 
     /// Adds a chord, in halves where it leaves out much of its curve.
@@ -131,7 +146,7 @@ impl Sweep {
         };
         let mut start = top;
         let mut row = top.1.max(0.0) as u32;
-        while start.1 < bottom.1 {
+        while start.1 < bottom.1 && !self.is_full() {
             let border = (row + 1) as f32;
             let end = if border < bottom.1 {
                 (whole.x_at(border), border)
@@ -168,52 +183,77 @@ impl Sweep {
             let right = edge.right();
             let others = row[index + 1..].iter();
             let near = others.take_while(|other| other.left() <= right);
-            let before = self.cuts.len();
-            let mut looked_at = 0;
+            let mut looked_at = 1;
             self.cuts.extend(near.filter_map(|other| {
                 looked_at += 1;
                 edge.crossing(other)
             }));
-            let steps = looked_at + (self.cuts.len() - before) * row.len();
-            self.left = self.left.saturating_sub(steps);
+            self.left = self.left.saturating_sub(looked_at);
             if self.left == 0 {
                 return false;
             }
         }
-        self.left = self.left.saturating_sub(row.len() * row.len() * 2);
-        self.left > 0
+        true
+    }
+
+    /// Sums what of a row lies below a height as it is.
+    fn sum_row(&mut self, row: &mut [Edge], from: f32, accumulator: &mut Accumulator) {
+        for edge in row {
+            self.chords.push_part(edge, from, accumulator);
+            edge.since = from.max(edge.top.1);
+            edge.role = match edge.winding {
+                1 => Role::Begins,
+                _ => Role::Ends,
+            };
+            self.chords.push_part(edge, edge.bottom.1, accumulator);
+        }
     }
 
     /// Fills a row whose edges are sorted by their left ends.
     fn fill_row(&mut self, row: &mut [Edge], accumulator: &mut Accumulator) {
         if !self.find_cuts(row) {
-            for edge in row {
-                edge.since = edge.top.1;
-                edge.role = match edge.winding {
-                    1 => Role::Begins,
-                    _ => Role::Ends,
-                };
-                self.chords.push_part(edge, edge.bottom.1, accumulator);
-            }
-            return;
+            return self.sum_row(row, f32::NEG_INFINITY, accumulator);
         }
         self.cuts.sort_unstable_by(f32::total_cmp);
         self.cuts
             .dedup_by(|later, earlier| *later - *earlier < SAME);
+        self.starts.clear();
+        self.starts.extend(0..row.len());
+        self.starts
+            .sort_unstable_by(|a, b| row[*a].top.1.total_cmp(&row[*b].top.1));
+        self.active.clear();
+        let mut next = 0;
         for at in 1..self.cuts.len() {
             let (from, to) = (self.cuts[at - 1], self.cuts[at]);
             let middle = (from + to) * 0.5;
+            let begun = next;
+            while let Some(number) = self.starts.get(next)
+                && row[*number].top.1 < middle
+            {
+                self.active.push(*number);
+                next += 1;
+            }
+            if begun < next {
+                self.active.sort_unstable();
+            }
+            self.left = self.left.saturating_sub(self.active.len());
+            if self.left == 0 {
+                return self.sum_row(row, from, accumulator);
+            }
             self.order.clear();
-            for (number, edge) in row.iter_mut().enumerate() {
-                if edge.top.1 < middle && middle < edge.bottom.1 {
-                    self.order.push((edge.x_at(middle), number));
+            let (chords, order) = (&mut self.chords, &mut self.order);
+            self.active.retain(|number| {
+                let edge = &mut row[*number];
+                let is_there = middle < edge.bottom.1;
+                if is_there {
+                    order.push((edge.x_at(middle), *number));
                 } else if edge.role != Role::Neither {
                     // It has ended.
-                    let end = edge.bottom.1;
-                    self.chords.push_part(edge, end, accumulator);
+                    chords.push_part(edge, edge.bottom.1, accumulator);
                     edge.role = Role::Neither;
                 }
-            }
+                is_there
+            });
             self.order.sort_unstable_by(|a, b| a.0.total_cmp(&b.0));
             let mut winding = 0;
             for (_, number) in &self.order {
@@ -252,6 +292,7 @@ impl Chords {
         let bulge = edge.bulge * ((end - start) / (edge.bottom.1 - edge.top.1));
         let ink = &mut SmoothInk(accumulator);
         match edge.role {
+            Role::Neither => {}
             Role::Ends => self.push(bottom, top, -bulge, ink),
             _ => self.push(top, bottom, bulge, ink),
         }

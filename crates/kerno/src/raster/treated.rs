@@ -58,7 +58,8 @@ impl Treated {
         self.draw_reduced(filler, placed, (treatment, 1), limits)
     }
 
-    fn draw_reduced(
+    /// The same with texels of a number of device pixels.
+    pub(super) fn draw_reduced(
         &mut self,
         filler: &mut Filler,
         (outline, placement): (&Outline, Placement),
@@ -91,12 +92,14 @@ impl Treated {
             let cut = self.grown(filler, shape, inner);
             self.other = std::mem::replace(&mut self.picture, outer);
             cut?;
+            self.picture.is_coarse |= self.other.is_coarse;
             subtract(&mut self.picture, &self.other);
         }
         let deviation = reduced(treatment.blur_px(), reduction);
         self.blur
             .apply(&mut self.picture, deviation, limits.picture_side)?;
         self.picture.reduction = reduction;
+        self.picture.is_coarse |= reduction > treatment.reduction();
         Ok(&self.picture)
     }
 

@@ -38,14 +38,7 @@ pub(super) fn build(
     check_values(description)?;
     let order = order(description)?;
     let values: Vec<Value> = description.values.iter().map(|v| v.start.clone()).collect();
-    let texts = Texts {
-        description,
-        styles,
-        markup: styles.markup().clone().mark(VALUE),
-        table: strings.table(language),
-        formats: Formats::new(number_language(language)),
-        language,
-    };
+    let texts = Texts::new((description, styles, strings), language);
     let finder = Finder { description, atlas };
     let mut built = Built {
         nodes: Vec::with_capacity(order.len()),
@@ -259,7 +252,44 @@ struct Texts<'a> {
     formats: Formats,
 }
 
-impl Texts<'_> {
+/// Reads the texts of a screen in all languages but one, in all their forms: what is wrong in them
+/// is told before somebody plays in it. Texts that a language lacks are not missed here.
+pub(super) fn check_other_languages(
+    (description, styles, strings): (&ScreenDescription, &StyleFile, &StringTables),
+    language: &str,
+) -> Result<(), ScreenError> {
+    for other in strings.languages().filter(|other| *other != language) {
+        let texts = Texts::new((description, styles, strings), other);
+        for element in &description.elements {
+            let Content::Text(content) = &element.content else {
+                continue;
+            };
+            if let TextSource::Key(key) = &content.source
+                && texts.table.is_some_and(|table| table.text(key).is_ok())
+            {
+                texts.parts(element, content)?;
+            }
+        }
+    }
+    Ok(())
+}
+
+impl<'a> Texts<'a> {
+    fn new(
+        (description, styles, strings): (&'a ScreenDescription, &'a StyleFile, &'a StringTables),
+        language: &'a str,
+    ) -> Self {
+        Self {
+            description,
+            styles,
+            markup: styles.markup().clone().mark(VALUE),
+            table: strings.table(language),
+            formats: Formats::new(number_language(language)),
+            language,
+        }
+    }
+
+    /// A text with its layout.
     fn body(
         &self,
         element: &Element,
@@ -267,9 +297,22 @@ impl Texts<'_> {
         values: &[Value],
         context: &mut LayoutContext,
     ) -> Result<TextBody, ScreenError> {
+        let parts = self.parts(element, content)?;
+        let declared = &self.description.values;
+        let rules = plural_rules(number_language(self.language));
+        let mut body = TextBody::new(parts, values, rules.as_ref(), context)?;
+        body.keep_room(declared, rules.as_ref(), context)?;
+        Ok(body)
+    }
+
+    /// Reads all forms of a text.
+    fn parts<'c>(
+        &self,
+        element: &Element,
+        content: &'c TextContent,
+    ) -> Result<TextParts<'c>, ScreenError> {
         let style = self.style(element, content)?;
         let declared = &self.description.values;
-        let language = number_language(self.language);
         let is_key = matches!(content.source, TextSource::Key(_));
         let template = |text: &str| {
             let text = match is_key && self.language == PSEUDO {
@@ -318,10 +361,7 @@ impl Texts<'_> {
             parts.forms.push(form);
             parts.names.push(name);
         }
-        let rules = plural_rules(language);
-        let mut body = TextBody::new(parts, values, rules.as_ref(), context)?;
-        body.keep_room(declared, rules.as_ref(), context)?;
-        Ok(body)
+        Ok(parts)
     }
 
     /// The style that a text begins with.

@@ -6,6 +6,7 @@ use super::{Screen, ScreenDescription, ScreenError};
 use crate::base::{Size, hint};
 use crate::dialogue::{ScenePlayer, SpeechPlayer, Stop};
 use crate::markup::{Value, ValueDeclaration};
+use crate::text::TextError;
 
 /// Values of a dialogue element that are true or false.
 const FLAGS: [&str; 4] = ["open", "waiting", "more", "choosing"];
@@ -57,10 +58,15 @@ impl ScreenDescription {
 impl Screen {
     /// The room that a dialogue element has for its lines, in design pixels: hand it to the
     /// [`ScenePlayer`]. As it was arranged last; where it is as large as its text, the most
-    /// that it may be.
+    /// that it may be; while it is hidden, that which it has when it is shown.
     pub fn dialogue_room(&self, name: &str) -> Option<Size> {
         let node = &self.nodes[*self.names.get(name)?];
         let element = &node.element;
+        let arranged = match &node.body {
+            Body::Dialogue(body) => body.hidden_size,
+            _ => return None,
+        };
+        let arranged = arranged.unwrap_or(Size::new(node.rect.width, node.rect.height));
         let padding = element.padding;
         let side = |own: Length, most: Length, arranged: f32, around: f32| match (own, most) {
             (Length::Auto, Length::Px(most)) => most - around,
@@ -70,10 +76,52 @@ impl Screen {
         };
         let (across, down) = (padding.left + padding.right, padding.top + padding.bottom);
         let size = Size::new(
-            side(element.width, element.max_width, node.rect.width, across),
-            side(element.height, element.max_height, node.rect.height, down),
+            side(element.width, element.max_width, arranged.width, across),
+            side(element.height, element.max_height, arranged.height, down),
         );
-        matches!(node.body, Body::Dialogue(_)).then_some(size)
+        Some(size)
+    }
+
+    /// Finds the sizes that dialogue elements will have which are hidden now, where these follow
+    /// from the boxes around them.
+    pub(super) fn measure_hidden_dialogues(&mut self) -> Result<(), TextError> {
+        let mut is_other = false;
+        for index in 0..self.nodes.len() {
+            let Body::Dialogue(body) = &mut self.nodes[index].body else {
+                continue;
+            };
+            body.hidden_size = None;
+            let element = &self.nodes[index].element;
+            let is_own = |length: Length| matches!(length, Length::Px(_) | Length::Auto);
+            let chain = std::iter::successors(Some(index), |at| self.nodes[*at].parent);
+            let hidden: Vec<usize> = chain.filter(|at| !self.nodes[*at].is_there).collect();
+            if hidden.is_empty() || is_own(element.width) && is_own(element.height) {
+                continue;
+            }
+            self.show_all(&hidden, true)?;
+            let rect = self.nodes[index].rect;
+            if let Body::Dialogue(body) = &mut self.nodes[index].body {
+                body.hidden_size = Some(Size::new(rect.width, rect.height));
+            }
+            self.show_all(&hidden, false)?;
+            is_other = true;
+        }
+        match is_other {
+            true => self.arrange_boxes(),
+            false => Ok(()),
+        }
+    }
+
+    /// Shows some elements or hides them, and finds the boxes where they are shown.
+    fn show_all(&mut self, indices: &[usize], is_there: bool) -> Result<(), TextError> {
+        for index in indices {
+            self.nodes[*index].is_there = is_there;
+            self.flow.show(*index, &self.nodes);
+        }
+        match is_there {
+            true => self.arrange_boxes(),
+            false => Ok(()),
+        }
     }
 
     /// Shows the line at hand of a scene in a dialogue element. The element has values for

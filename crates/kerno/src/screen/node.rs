@@ -106,6 +106,8 @@ pub(super) struct DialogueBody {
     pub(super) player: Option<SpeechPlayer>,
     /// Its own values, by their numbers, in the order of their names.
     pub(super) values: Vec<usize>,
+    /// Its size when it is shown, while it is hidden.
+    pub(super) hidden_size: Option<Size>,
 }
 
 #[derive(Debug)]
@@ -270,6 +272,7 @@ impl Finder<'_> {
                 Body::Dialogue(Box::new(DialogueBody {
                     player: None,
                     values: own.collect::<Result<_, _>>()?,
+                    hidden_size: None,
                 }))
             }
             Content::Panel(name) => Body::Panel(self.sprite(element, name)?),

@@ -6,17 +6,17 @@ use std::path::Path;
 use icu_plurals::PluralRules;
 use rustc_hash::FxHashMap;
 
-use super::building::{Built, build};
+use super::building::{Built, build, check_other_languages};
 use super::flow::{Flow, Room, follow};
 use super::node::{Body, Node};
 use super::paint::Places;
 use super::rolling::Roll;
 use super::{Camera, ScreenDescription, ScreenError, Viewport};
 use crate::atlas::Atlas;
-use crate::base::{Mapping, Point, Rect, hint, span};
+use crate::base::{FileReader, Mapping, Point, Rect, hint, span};
 use crate::draw::{Frame, FrameBuilder, Scope};
 use crate::markup::{LanguageTable, StringTables, StyleFile, Value, number_language, plural_rules};
-use crate::text::LayoutContext;
+use crate::text::{LayoutContext, TextError};
 
 /// A screen at work: the game hands in values and time, and draws it. It holds nothing of the
 /// game's state but the values that it shows. It stays on the thread that it was made on.
@@ -92,22 +92,35 @@ impl Screen {
     /// # Errors
     /// [`ScreenError`] with the file and line that is wrong.
     pub fn from_file(path: impl AsRef<Path>, atlas: &mut Atlas) -> Result<Self, ScreenError> {
+        Self::from_file_through(path, atlas, &FileReader::default())
+    }
+
+    /// As [`Screen::from_file`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_through(
+        path: impl AsRef<Path>,
+        atlas: &mut Atlas,
+        files: &FileReader,
+    ) -> Result<Self, ScreenError> {
         let path = path.as_ref();
-        let description = ScreenDescription::from_file(path)?;
+        let description = ScreenDescription::from_file_through(path, files)?;
         let folder = path.parent().unwrap_or(Path::new(""));
         let styles = match &description.styles {
-            Some(file) => StyleFile::from_file(folder.join(file)),
+            Some(file) => StyleFile::from_file_through(folder.join(file), |_| None, files),
             None => Ok(StyleFile::default()),
         }?;
         let strings = match &description.strings {
-            Some(strings) => StringTables::from_folder(folder.join(strings))?,
+            Some(strings) => StringTables::from_folder_through(folder.join(strings), files)?,
             None => StringTables::default(),
         };
         Self::new(description, styles, strings, atlas)
     }
 
     /// Makes a screen of its description, in the first language of its strings. Every style,
-    /// sprite, value and text that it names is looked up now.
+    /// sprite, value and text that it names is looked up now; texts are read in all their forms
+    /// and in all languages.
     ///
     /// # Errors
     /// [`ScreenError`] that names the element with what it lacks.
@@ -134,6 +147,7 @@ impl Screen {
             atlas,
             &mut context,
         )?;
+        check_other_languages((&description, &styles, &strings), &language)?;
         let flow = Flow::new(&built.nodes);
         let names = description.values.iter().map(|value| value.name.clone());
         let mut screen = Self {
@@ -317,9 +331,8 @@ impl Screen {
         };
         if self.is_loose || room != self.room {
             self.room = room;
-            let nodes = &mut self.nodes;
-            self.flow
-                .arrange(nodes, (room, &self.camera), &mut self.context)?;
+            self.arrange_boxes()?;
+            self.measure_hidden_dialogues()?;
             (self.is_loose, self.is_changed) = (false, true);
         } else if self.has_moved {
             follow(&mut self.nodes, room, &self.camera);
@@ -327,6 +340,13 @@ impl Screen {
         }
         self.has_moved = false;
         Ok(())
+    }
+
+    /// Finds the boxes of all elements in the room.
+    pub(super) fn arrange_boxes(&mut self) -> Result<(), TextError> {
+        let (room, nodes) = (self.room, &mut self.nodes);
+        self.flow
+            .arrange(nodes, (room, &self.camera), &mut self.context)
     }
 
     /// Draws the screen into a frame, where it is shown by a viewport: the one whose mapping
@@ -355,7 +375,10 @@ impl Screen {
         if !(is_same && self.builder.repeat(atlas) && self.replace_texts(atlas)?) {
             let mut builder = std::mem::take(&mut self.builder);
             let mut places = std::mem::take(&mut self.places);
-            let painted = self.paint(&mut builder.begin(atlas, view.mapping()), &mut places);
+            let painted = self.paint(
+                &mut builder.begin_in(atlas, view.mapping(), view.window()),
+                &mut places,
+            );
             (self.builder, self.places) = (builder, places);
             painted?;
             self.is_changed = false;

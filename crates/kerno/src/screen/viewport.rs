@@ -180,12 +180,15 @@ impl Viewport {
 
     /// The same viewport, whose anchors keep off the edges of the window: by fractions of its
     /// sides, as televisions want it, and by device pixels, as a notch takes them, both
-    /// together. What is out of 0 to 0.5, or of 0 to the window, is cut to that.
+    /// together. What is out of 0 to 0.5, or of 0 to the window, is cut to that; what is no
+    /// number is 0.
     #[must_use]
     pub fn safe_area(mut self, fractions: Insets, pixels: Insets) -> Self {
         let (width, height) = (self.window.width as f32, self.window.height as f32);
+        // What is no number is none of it.
+        let within = |value: f32, most: f32| value.max(0.0).min(most);
         let both = |fraction: f32, pixels: f32, length: f32| {
-            fraction.clamp(0.0, 0.5) * length + pixels.clamp(0.0, length)
+            within(fraction, 0.5) * length + within(pixels, length)
         };
         self.safe = Insets {
             top: both(fractions.top, pixels.top, height),

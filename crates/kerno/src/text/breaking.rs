@@ -4,7 +4,7 @@ use std::ops::Range;
 
 use super::measure::line::Measure;
 use super::measure::lines::{
-    Break, ClusterKind, LineMeasures, MeasuredLine, Rules, partition_point,
+    Break, ClusterKind, LineMeasures, MeasuredLine, Rules, Stop, partition_point,
 };
 use super::{OverflowWrap, TextError, Wrap};
 
@@ -23,6 +23,7 @@ pub(super) fn line_ends(
         measures: measure.measures(),
         rules,
         measure,
+        reshaping: MOST_RESHAPED,
     };
     let measures = breaker.measures;
     let count = measures.list.len();
@@ -53,11 +54,17 @@ const UNSURE: f64 = 2.0;
 /// looked for: in longer ones only the last of them.
 const MOST_PLACES: usize = 128;
 
+/// The most lines of a text that are shaped anew while the evenest ones are looked for: in the rest
+/// of a longer one, letters that a break parts are taken to be as wide as they are joined.
+const MOST_RESHAPED: usize = 1 << 14;
+
 /// Breaks paragraphs into lines.
 struct Breaker<'a> {
     measures: &'a LineMeasures,
     rules: &'a Rules,
     measure: Measure<'a>,
+    /// The number of lines that may still be shaped anew to find the evenest ones.
+    reshaping: usize,
 }
 
 /// A place where a line ends.
@@ -162,12 +169,19 @@ impl Breaker<'_> {
         let (mut chance, mut soft) = (None, None);
         let mut at = before.after;
         let too_far = loop {
-            let known = measures.places.get(at);
-            let place = known.map_or(end, |place| place.cluster.min(end));
-            let mut width = measures.least_width_to(line, (known, place), rules);
-            let is_torn = known.is_some_and(|known| known.is_torn && known.cluster == place);
+            let known = measures.places.get(at).filter(|place| place.cluster <= end);
+            let place = known.map_or(end, |place| place.cluster);
+            let last = || measures.stop_at(line.start, end);
+            let stop = known.map_or_else(last, Stop::of);
+            let mut width = match known {
+                Some(known) => measures.least_width_to(line, known, rules),
+                None => measures.least_width(line, &stop, rules),
+            };
+            let is_torn = known.is_some_and(|known| known.is_torn);
             if (is_torn || before.is_torn) && (width - most).abs() < UNSURE * rules.size {
-                width = self.measure.width(line.start..place, line.indent, rules)?;
+                width = self
+                    .measure
+                    .width_to(line.start, &stop, line.indent, rules)?;
             }
             if width > most {
                 break place;
@@ -182,7 +196,7 @@ impl Breaker<'_> {
             }
             // A hyphen has to find room as well.
             let is_soft = measures.list[place - 1].kind == ClusterKind::Hyphen;
-            if !is_soft || is_torn || measures.width(line, place, rules) <= most {
+            if !is_soft || is_torn || measures.width(line, &stop, rules) <= most {
                 chance = Some(found);
             } else {
                 soft = Some(place);
@@ -239,6 +253,17 @@ impl Breaker<'_> {
         Ok(Some(found).filter(|found| *found < end))
     }
 
+    /// The width of a line of which there are many to choose from.
+    fn optimal_width(&mut self, start: usize, stop: &Stop, indent: f64) -> Result<f64, TextError> {
+        let is_torn = self.measure.is_torn(start) || self.measure.is_torn(stop.cluster);
+        self.reshaping = self.reshaping.saturating_sub(usize::from(is_torn));
+        if self.reshaping > 0 {
+            return self.measure.width_to(start, stop, indent, self.rules);
+        }
+        let mut line = self.measures.line(start, indent);
+        Ok(self.measures.width(&mut line, stop, self.rules))
+    }
+
     /// The breaks with the least sum of squared gaps, by way of the best ones for every
     /// beginning of the text; none where a line can't be filled.
     fn optimal(
@@ -247,12 +272,18 @@ impl Breaker<'_> {
         width: f64,
     ) -> Result<Option<Vec<usize>>, TextError> {
         let (measures, rules) = (self.measures, self.rules);
-        let own = measures.places[measures.place_after(clusters.start)..].iter();
+        let first_place = measures.place_after(clusters.start);
+        let own = measures.places[first_place..].iter();
         let own = own
-            .map(|place| place.cluster)
-            .take_while(|place| *place < clusters.end);
-        let start = [clusters.start].into_iter();
-        let places: Vec<usize> = start.chain(own).chain([clusters.end]).collect();
+            .map(Stop::of)
+            .take_while(|place| place.cluster < clusters.end);
+        let start = Stop {
+            cluster: clusters.start,
+            solid: clusters.start,
+            shown: clusters.start,
+        };
+        let end = measures.stop_at(clusters.start, clusters.end);
+        let places: Vec<Stop> = [start].into_iter().chain(own).chain([end]).collect();
         let last = places.len() - 1;
         let mut best: Vec<(f64, usize)> = vec![(f64::INFINITY, 0); places.len()];
         best[0].0 = 0.0;
@@ -260,10 +291,11 @@ impl Breaker<'_> {
             if !best[from].0.is_finite() {
                 continue;
             }
+            let start = places[from].cluster;
             let indent = if from == 0 { rules.indent } else { 0.0 };
             let fits = |to: &usize| {
-                let mut line = measures.line(places[from], indent);
-                measures.least_width(&mut line, places[*to], rules) <= width + EVEN
+                let mut line = measures.line(start, indent);
+                measures.least_width(&mut line, &places[*to], rules) <= width + EVEN
             };
             // Of a line with very many places only the last ones may be its end.
             let far = (from + MOST_PLACES).min(last);
@@ -274,8 +306,7 @@ impl Breaker<'_> {
                 from + 1
             };
             for to in first..=last {
-                let line = places[from]..places[to];
-                let gap = width - self.measure.width(line, indent, rules)?;
+                let gap = width - self.optimal_width(start, &places[to], indent)?;
                 if gap < -EVEN {
                     break;
                 }
@@ -293,7 +324,7 @@ impl Breaker<'_> {
             let mut ends = Vec::new();
             let mut at = last;
             while at > 0 {
-                ends.push(places[at]);
+                ends.push(places[at].cluster);
                 at = best[at].1;
             }
             ends.reverse();

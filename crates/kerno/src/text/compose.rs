@@ -31,10 +31,10 @@ pub(super) fn compose(
     if let Some(least) = options.shrink_to {
         return shrunk(spans, options, least, work);
     }
-    let text: String = spans.iter().map(Span::text).collect();
-    let length = text.len();
+    let length = spans.iter().map(|span| span.text().len()).sum();
     span!("lay_out", bytes = length);
-    u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
+    TextLayout::check_length(length)?;
+    let text: String = spans.iter().map(Span::text).collect();
     let styles: Vec<Style> = spans.iter().map(|span| fitted(span.style)).collect();
     let pairs = spans.iter().zip(&styles).enumerate();
     let resized = pairs.filter(|(_, (span, style))| span.style.size != style.size);
@@ -380,6 +380,7 @@ impl TextLayout {
             lines: Vec::new(),
             size: Size::default(),
             ink: Rect::default(),
+            overhang: [0.0; 2],
             missing: Vec::new(),
             resized: Vec::new(),
             options: LayoutOptions::default(),

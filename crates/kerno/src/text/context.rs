@@ -41,6 +41,8 @@ pub struct LayoutContext {
     pub(super) levels: Vec<u8>,
     /// Glyphs of a part that stand on others.
     pub(super) attachments: Vec<(usize, Attachment)>,
+    /// The tabs of the line at hand with their widths, in reading order.
+    pub(super) tabs: Vec<(usize, f64)>,
     /// The heights of letters, or the places of the spaces of a line.
     pub(super) numbers: Vec<f32>,
 }

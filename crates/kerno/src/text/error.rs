@@ -16,8 +16,8 @@ pub enum TextError {
         /// The values that are accepted.
         expected: &'static str,
     },
-    /// More text than the layout's 32-bit positions can count.
-    #[error("the text has {0} bytes; at most 4 GiB can be laid out at once")]
+    /// More text than [`TextLayout::LONGEST`](super::TextLayout::LONGEST).
+    #[error("the text has {0} bytes, and at most 16 MiB are laid out at once; lay it out in parts")]
     TooLong(usize),
     /// Some bytes that are to change are no part of the text.
     #[error(

@@ -76,3 +76,29 @@ pub(super) fn add_rules(layout: &mut TextLayout) {
     }
     layout.ink = ink;
 }
+
+/// Finds how far what is drawn on a line reaches out of it, by what the letters of each cover.
+pub(super) fn find_overhang(layout: &mut TextLayout, inks: &[Rect]) {
+    let [mut above, mut below] = [0.0_f32; 2];
+    for (line, ink) in layout
+        .lines
+        .iter()
+        .zip(inks)
+        .filter(|(_, ink)| !ink.is_empty())
+    {
+        above = above.max(line.top - ink.y);
+        below = below.max(ink.bottom() - (line.top + line.height));
+    }
+    // Lines along letters and plates lie about as far from the baseline as letters do.
+    for style in &layout.styles {
+        let padding = style.plate.map_or(0.0, |plate| {
+            plate.padding.top.max(plate.padding.bottom).max(0.0)
+        });
+        if style.underline || style.line_through || style.plate.is_some() {
+            let (up, down) = style.content_extent();
+            above = above.max(up + padding + style.reach());
+            below = below.max(down + padding + style.reach());
+        }
+    }
+    layout.overhang = [above, below];
+}

@@ -9,7 +9,7 @@ use super::place::segments::Reshaped;
 use super::prepared::KeptPrepared;
 use super::span_record::SpanRecord;
 use super::sprite::SIGN;
-use super::{InlineSprite, LayoutContext, LayoutOptions, Mark, Overflow, Style, TextError};
+use super::{InlineSprite, LayoutContext, LayoutOptions, Mark, Overflow, Style, TextError, Wrap};
 use crate::base::{Anchor, Rect, Size, Stamp};
 use crate::font::{Face, GlyphId};
 
@@ -177,6 +177,9 @@ pub struct TextLayout {
     pub(super) lines: Vec<Line>,
     pub(super) size: Size,
     pub(super) ink: Rect,
+    /// The farthest that what is drawn on a line reaches above its top and below its bottom, in
+    /// design pixels.
+    pub(super) overhang: [f32; 2],
     /// Byte positions of clusters that a face has no glyph for.
     pub(super) missing: Vec<u32>,
     pub(super) resized: Vec<Resized>,
@@ -204,12 +207,24 @@ pub struct Resized {
 }
 
 impl TextLayout {
+    /// The most bytes of a text: 16 MiB. Laying out takes time in proportion to the text, and
+    /// about 150 bytes of memory for each of its bytes; a log is kept in parts.
+    pub const LONGEST: usize = 16 << 20;
+
+    /// Refuses a text that is too long.
+    pub(super) fn check_length(bytes: usize) -> Result<(), TextError> {
+        match bytes > Self::LONGEST {
+            true => Err(TextError::TooLong(bytes)),
+            false => Ok(()),
+        }
+    }
+
     /// Lays out a text in one style; lines break at line breaks only.
     ///
     /// # Errors
     /// [`TextError::OutOfRange`] for a size that is not above 0 and finite or
     /// another number out of its range; [`TextError::Font`] for a damaged
-    /// glyph; [`TextError::TooLong`] from 4 GiB of text.
+    /// glyph; [`TextError::TooLong`] over [`TextLayout::LONGEST`].
     pub fn new(text: &str, style: &Style) -> Result<Self, TextError> {
         Self::with_options(&[Span::new(text, style)], &LayoutOptions::default())
     }
@@ -265,6 +280,37 @@ impl TextLayout {
     /// Every line, from the top.
     pub fn lines(&self) -> &[Line] {
         &self.lines
+    }
+
+    /// The lines with clusters of a range; none of an empty one.
+    pub(super) fn lines_with(&self, clusters: &Range<usize>) -> Range<usize> {
+        let lines = &self.lines;
+        let first = lines.partition_point(|line| line.clusters.end <= clusters.start);
+        let end = lines.partition_point(|line| line.clusters.start < clusters.end);
+        first..end.max(first)
+    }
+
+    /// The glyphs of the lines with clusters of a range.
+    pub(crate) fn glyphs_with(&self, clusters: &Range<usize>) -> &[PlacedGlyph] {
+        match &self.lines[self.lines_with(clusters)] {
+            [] => &[],
+            [one] => &self.glyphs[one.glyphs.clone()],
+            [one, .., last] => &self.glyphs[one.glyphs.start..last.glyphs.end],
+        }
+    }
+
+    /// The clusters of the lines on which something may be drawn between two heights, in design
+    /// pixels down from the block's top; found by a search.
+    pub(crate) fn clusters_between(&self, top: f32, bottom: f32) -> Range<usize> {
+        let [above, below] = self.overhang;
+        let lines = &self.lines;
+        let first = lines.partition_point(|line| line.top + line.height + below < top);
+        let end = lines.partition_point(|line| line.top - above <= bottom);
+        match lines.get(first..end) {
+            Some([one, .., last]) => one.clusters.start..last.clusters.end,
+            Some([one]) => one.clusters.clone(),
+            _ => 0..0,
+        }
     }
 
     /// The block: its width (of the longest line, or as asked for) and the
@@ -336,9 +382,17 @@ impl TextLayout {
     }
 
     /// Least width of the text: that of its longest part that does not break, with the
-    /// hyphen that is seen where it breaks (CSS Sizing, `min-content`).
+    /// hyphen that is seen where it breaks (CSS Sizing, `min-content`). The same whether a width
+    /// was asked for or not; that of the longest line where nothing wraps.
     pub fn min_content_width(&self) -> f32 {
-        self.widest_between(|_| true)
+        if self.options.width.is_some() || self.options.wrap == Wrap::None {
+            return self.widest_between(|_| true);
+        }
+        // Where no width is asked for, breaks within lines are not looked for.
+        let mut wrapped = self.clone();
+        wrapped.options.width = Some(0.0);
+        let wrapped = wrapped.whole(&mut LayoutContext::new());
+        wrapped.map_or(0.0, |wrapped| wrapped.widest_between(|_| true))
     }
 
     /// The widest part of the text between breaks of some kinds, as wide as a line of it

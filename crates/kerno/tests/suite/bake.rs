@@ -622,7 +622,8 @@ fn a_crafted_pack_reaches_nowhere() {
     };
     let name = |name: &str| [&(name.len() as u64).to_le_bytes(), name.as_bytes()].concat();
     let index = |number: u64| number.to_le_bytes();
-    let size = 20_f32.to_le_bytes();
+    // The second strike: its size, and twelve bytes of a plain treatment; its first glyph comes next.
+    let size = [&20_f32.to_le_bytes()[..], &[0; 12]].concat();
     crafted(b"", 2, &[8]).expect("the checksums are right");
     // From the end of a sprite's name: width, height, density, borders, sampling, sides,
     // middle, origin, number of pictures, width, height, borders, page, x.
@@ -634,16 +635,26 @@ fn a_crafted_pack_reaches_nowhere() {
         ("no subpixel position", crafted(b"", 2, &[0])),
         ("a page of no kind", crafted(b"", 3 + 8 + 4 + 8, &[7])),
         ("more scales than bytes", crafted(b"", 3, &index(u64::MAX))),
+        ("a glyph too far", crafted(&size, 4 + 12, &index(99))),
         (
-            "a glyph too far",
-            crafted(&size, 4 + 1 + 4 + 1 + 1 + 4, &index(99)),
+            "the glyphs of another strike",
+            crafted(&size, 4 + 12, &index(0)),
         ),
+        ("no size", crafted(&size, 0, &[0; 4])),
         ("no such edges", crafted(&size, 4, &[9])),
         (
             "a size that is none",
             crafted(&size, 0, &f32::NAN.to_le_bytes()),
         ),
         ("no such page", crafted(&wide, page, &[1])),
+        (
+            "a picture of 17 gigabytes",
+            crafted(&wide, pictures + 8, &[0xff; 4]),
+        ),
+        (
+            "a texel more than its scale asks for",
+            crafted(&wide, pictures + 8, &[41]),
+        ),
         ("off its page", crafted(&wide, page + 1, &[15, 39])),
         ("no density", crafted(&wide, density, &[0; 4])),
         (

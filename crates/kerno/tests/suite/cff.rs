@@ -5,7 +5,8 @@ use kerno::Face;
 use kerno::font::{FontBounds, FontError, GlyphId};
 use kerno::outline::{Outline, OutlinePoint, Segment};
 
-use crate::support::FontBuilder;
+use crate::subset::packed;
+use crate::support::{FontBuilder, cmap12};
 
 /// A number of a charstring or a DICT, in its three-byte form.
 fn n(value: i16) -> Vec<u8> {
@@ -104,12 +105,171 @@ fn cff(parts: &Parts) -> Vec<u8> {
     table
 }
 
-fn face(parts: &Parts) -> Face {
-    let count = parts.glyphs.len();
+fn font(count: usize, cff: Vec<u8>) -> FontBuilder {
     let font = FontBuilder::new(&vec![vec![]; count])
         .without(b"glyf")
         .without(b"loca");
-    font.table(b"CFF ", cff(parts)).face()
+    font.table(b"CFF ", cff)
+}
+
+fn face(parts: &Parts) -> Face {
+    font(parts.glyphs.len(), cff(parts)).face()
+}
+
+/// A CID-keyed `CFF ` table of two fonts (Note 5176, section 18): glyphs from `second` on are of the
+/// second one. Each has local subroutines of its own.
+fn cid_keyed(glyphs: &[Vec<u8>], locals: [&[Vec<u8>]; 2], second: u8) -> Vec<u8> {
+    let count = glyphs.len() as u8;
+    let top = |select: usize, charstrings: usize, array: usize| {
+        let ros = [n(0), n(0), n(0), vec![12, 30]].concat();
+        let places = [
+            long(charstrings),
+            vec![17],
+            long(array),
+            vec![12, 36],
+            long(select),
+            vec![12, 37],
+        ];
+        [ros, places.concat()].concat()
+    };
+    let head = |select, charstrings, array| {
+        let name = index(&[b"Lamp".to_vec()]);
+        let top = index(&[top(select, charstrings, array)]);
+        [vec![1, 0, 4, 2], name, top, index(&[]), index(&[])].concat()
+    };
+    let select = head(0, 0, 0).len();
+    let ranges = [vec![3, 0, 2, 0, 0, 0, 0, second, 1, 0], vec![count]].concat();
+    let charstrings = select + ranges.len();
+    let strings = index(glyphs);
+    let mut privates = Vec::new();
+    let mut fonts = Vec::new();
+    for local in locals {
+        let at = charstrings + strings.len() + privates.len();
+        privates.extend([n(4), vec![19], index(local)].concat());
+        fonts.push([long(4), long(at), vec![18]].concat());
+    }
+    let array = charstrings + strings.len() + privates.len();
+    [
+        head(select, charstrings, array),
+        ranges,
+        strings,
+        privates,
+        index(&fonts),
+    ]
+    .concat()
+}
+
+/// Holds the part of a font that a pack carries to the whole: the outlines of some letters, which
+/// stand for the glyphs from 1 on.
+fn assert_carried(font: &FontBuilder, letters: &str, most_bytes: usize) {
+    let bytes = font
+        .clone()
+        .table(b"cmap", cmap12(&[[0x61, 0x7a, 1]]))
+        .build();
+    let whole = Face::from_bytes(bytes.clone()).expect("a font");
+    let (pack, size) = packed(&bytes, letters, "");
+    assert!(size <= most_bytes, "{size} of {} bytes", bytes.len());
+    let carried = pack.face("text").expect("a face");
+    for letter in letters.chars() {
+        let glyph = whole.glyph(letter).expect("a glyph");
+        assert_eq!(carried.glyph(letter), Some(glyph));
+        let drawn = outline(&carried, glyph.0).expect("an outline");
+        assert!(!drawn.is_empty(), "{letter}");
+        assert_eq!(
+            drawn,
+            outline(&whole, glyph.0).expect("an outline"),
+            "{letter}"
+        );
+        assert_eq!(carried.advance(glyph), whole.advance(glyph));
+    }
+    // Whoever is not asked for is empty or gone.
+    for letter in ('a'..='z').filter(|letter| !letters.contains(*letter)) {
+        assert_eq!(carried.glyph(letter), None);
+        if let Some(glyph) = whole.glyph(letter) {
+            assert!(
+                outline(&carried, glyph.0).map_or(true, |drawn| drawn.is_empty()),
+                "{letter}"
+            );
+        }
+    }
+}
+
+#[test]
+fn packs_carry_the_charstrings_and_subroutines_that_are_used() {
+    // A triangle by a local subroutine, one by a global one that calls a local one, hint masks
+    // whose bytes look like calls, and one that calls none.
+    let line = |by: i16| code(&[by, 40, RLINETO, 30, HLINETO, RETURN]);
+    for (local_count, global_count) in [(3, 2), (1300, 5), (40, 1250)] {
+        let bias = |count: usize| if count < 1240 { 107 } else { 1131 };
+        let (local, global) = (bias(local_count), bias(global_count));
+        let mut locals = vec![line(1); local_count];
+        let mut globals = vec![line(2); global_count];
+        let last = local_count as i16 - 1;
+        locals[2] = line(17);
+        globals[1] = code(&[25, 10, RLINETO, 2 - local, CALLSUBR, RETURN]);
+        let mask = [
+            code(&[0, 5, HSTEM, 10, 20, RMOVETO]),
+            vec![19, 10],
+            code(&[50, 60, RLINETO, 7, HLINETO, ENDCHAR]),
+        ];
+        let glyphs = vec![
+            code(&[ENDCHAR]),
+            code(&[5, HMOVETO, 2 - local, CALLSUBR, ENDCHAR]),
+            code(&[6, HMOVETO, 1 - global, CALLGSUBR, ENDCHAR]),
+            code(&[7, HMOVETO, last - local, CALLSUBR, ENDCHAR]),
+            mask.concat(),
+            code(&[9, HMOVETO, 12, 13, RLINETO, 4, HLINETO, ENDCHAR]),
+        ];
+        let parts = Parts {
+            glyphs,
+            local: locals,
+            global: globals,
+            ..Parts::default()
+        };
+        let font = font(6, cff(&parts));
+        for letters in ["a", "b", "c", "d", "ae", "bcd", "abcde"] {
+            assert_carried(&font, letters, usize::MAX);
+        }
+        let whole = font.build().len();
+        if local_count > 1000 {
+            assert_carried(&font, "ab", whole / 2);
+        }
+    }
+    // A base and an accent that nobody asked for go with the accented glyph: `a` and acute are
+    // glyphs 1 and 2 of this charset, by the numbers of their strings, 66 and 125.
+    let accented = code(&[10, 20, 97, 194, ENDCHAR]);
+    let part = |by: i16| code(&[by, HMOVETO, 12, 13, RLINETO, 4, HLINETO, ENDCHAR]);
+    let mut charset = vec![0];
+    charset.extend([0, 66, 0, 125, 0, 200, 0, 201]);
+    let glyphs = vec![code(&[ENDCHAR]), part(1), part(2), accented, part(4)];
+    let parts = Parts {
+        glyphs,
+        charset,
+        ..Parts::default()
+    };
+    let bytes = font(5, cff(&parts))
+        .table(b"cmap", cmap12(&[[0x61, 0x64, 1]]))
+        .build();
+    let (pack, _) = packed(&bytes, "c", "");
+    let carried = pack.face("text").expect("a face");
+    assert_eq!(
+        outline(&carried, 3).expect("an outline").len(),
+        6,
+        "base and accent"
+    );
+}
+
+#[test]
+fn packs_carry_the_fonts_of_cid_keyed_ones() {
+    let line = |by: i16| code(&[by, 40, RLINETO, 30, HLINETO, RETURN]);
+    let call = |from: i16| code(&[from, HMOVETO, 1 - 107, CALLSUBR, ENDCHAR]);
+    let glyphs: Vec<Vec<u8>> = [0, 1, 2, 3, 4, 5].map(call).to_vec();
+    let (first, second) = ([line(1), line(2)], [line(11), line(12), line(13)]);
+    let table = cid_keyed(&glyphs, [&first, &second], 3);
+    // The second font begins with glyph 3, the letter c.
+    for letters in ["a", "b", "c", "d", "ac", "bd", "abcde"] {
+        assert_carried(&font(6, table.clone()), letters, usize::MAX);
+    }
 }
 
 fn one(glyph: &[i16]) -> Face {

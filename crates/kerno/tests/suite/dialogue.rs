@@ -304,7 +304,7 @@ proptest! {
             prop_assert!(player.visible() <= page.end);
             before = player.visible();
             // A speech that was saved and goes on is the same.
-            let mut again = SpeechPlayer::new(player.speech().clone()).at(player.state());
+            let mut again = SpeechPlayer::new(player.speech().clone()).at(&player.state());
             prop_assert_eq!(again.state(), player.state());
             let mut events = [Vec::new(), Vec::new()];
             let mut copy = player.clone();

@@ -542,11 +542,18 @@ fn a_long_row_of_breaks_or_tabs_is_laid_out() {
     let layout = laid(&"\n".repeat(200_000), &boxed(400.0));
     assert_eq!(layout.lines().len(), 200_001);
     let tabs = "\t".repeat(200_000);
-    let layout = laid(&tabs, &boxed(400.0));
-    let stop = width("        ");
-    let fitting = (400.0 / stop) as usize;
-    assert_eq!(layout.lines().len(), 200_000_usize.div_ceil(fitting));
-    assert_eq!(laid(&tabs, &boxed(1e9)).lines().len(), 1);
+    // Nothing breaks before a tab (UAX #14, LB21), and all hang.
+    assert_eq!(laid(&tabs, &boxed(400.0)).lines().len(), 1);
+    let layout = laid(&"i\t".repeat(100_000), &boxed(400.0));
+    let fitting = ((400.0 - width("i")) / width("        ")) as usize + 1;
+    assert_eq!(layout.lines().len(), 100_000_usize.div_ceil(fitting));
+    // Nor does what is not seen: soft hyphens, and spaces between which lines may end.
+    for unseen in ["\u{ad}", "\u{3000}"] {
+        for wrap in [Wrap::Greedy, Wrap::Balanced, Wrap::Optimal] {
+            let text = unseen.repeat(100_000);
+            assert_eq!(laid(&text, &boxed(400.0).wrap(wrap)).lines().len(), 1);
+        }
+    }
 }
 
 fn any_box() -> impl Strategy<Value = LayoutOptions> {

@@ -130,8 +130,8 @@ proptest! {
 #[test]
 fn what_was_saved_is_of_its_scene() {
     let player = open(TALK).expect("a scene");
-    let other = TALK.replace("You wait.", "You wait.\"\n[[lines]]\ntext = \"More.");
-    let error = open(&other).expect("a scene").restore(&player.save());
+    let other = "[[lines]]\ntext = 'Fog.'\n[[lines]]\ntext = 'More fog.'\n";
+    let error = open(other).expect("a scene").restore(&player.save());
     assert!(
         error
             .expect_err("another scene")

@@ -10,14 +10,23 @@ use kerno::{
 use crate::support::{AVERIA, LATO};
 
 /// A pack of a face with some characters, at one size.
-fn packed(font: &[u8], characters: &str, more: &str) -> (Pack, usize) {
+pub(crate) fn packed(font: &[u8], characters: &str, more: &str) -> (Pack, usize) {
+    packed_face(font, characters, (more, ""))
+}
+
+/// The same with more to say of the face.
+pub(crate) fn packed_with(font: &[u8], characters: &str, face: &str) -> (Pack, usize) {
+    packed_face(font, characters, ("", face))
+}
+
+fn packed_face(font: &[u8], characters: &str, (more, face): (&str, &str)) -> (Pack, usize) {
     let folder = tempfile::tempdir().expect("a folder");
     let write = |name: &str, bytes: &[u8]| {
         std::fs::write(folder.path().join(name), bytes).expect("a file");
     };
     write("font.ttf", font);
     let manifest = format!(
-        "{more}[faces.text]\nfile = 'font.ttf'\n[charsets.all]\ntext = '{characters}'\n\
+        "{more}[faces.text]\nfile = 'font.ttf'\n{face}[charsets.all]\ntext = '{characters}'\n\
          [[strikes]]\nface = 'text'\nsizes = [16]\ncharsets = ['all']\n"
     );
     write("all.toml", manifest.as_bytes());

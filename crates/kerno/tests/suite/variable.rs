@@ -5,7 +5,8 @@ use kerno::font::{FontError, GlyphId, Tag};
 use kerno::outline::{Outline, Segment};
 
 use crate::hostile::damage;
-use crate::support::{FontBuilder, composite, polygon, words};
+use crate::subset::packed_with;
+use crate::support::{FontBuilder, cmap12, composite, polygon, words};
 
 const WEIGHT: Tag = Tag::new(b"wght");
 
@@ -327,4 +328,40 @@ fn upright_advances_vary_by_their_own_table() {
     assert_eq!(face.vertical_advance(GlyphId(0)), Some(800));
     assert_eq!(at(&face, 900.0).vertical_advance(GlyphId(0)), Some(890));
     assert_eq!(at(&face, 650.0).vertical_advance(GlyphId(0)), Some(845));
+}
+
+#[test]
+fn packs_carry_the_variations_of_the_glyphs_that_stay() {
+    let glyphs = vec![square(), square(), square(), square(), composite_of(2)];
+    let data = vec![vec![], grow(), vec![], grow(), vec![]];
+    let bytes = font(&glyphs, &data)
+        .table(b"cmap", cmap12(&[[0x61, 0x64, 1]]))
+        .build();
+    let whole = Face::from_bytes(bytes.clone()).expect("a font");
+    for weight in [100.0, 400.0, 650.0, 900.0] {
+        for letters in ["a", "c", "bc", "d", "abcd"] {
+            let axes = format!("axes = {{ wght = {weight:.1} }}\n");
+            let (pack, size) = packed_with(&bytes, letters, &axes);
+            assert!(
+                size < bytes.len() || letters.len() > 1,
+                "{size} of {}",
+                bytes.len()
+            );
+            let (carried, own) = (pack.face("text").expect("a face"), at(&whole, weight));
+            for letter in letters.chars() {
+                let glyph = own.glyph(letter).expect("a glyph");
+                assert_eq!(
+                    corners(&carried, glyph.0),
+                    corners(&own, glyph.0),
+                    "{letter} at {weight}"
+                );
+                assert_eq!(carried.advance(glyph), own.advance(glyph));
+            }
+        }
+    }
+}
+
+/// A composite of one glyph, as it is.
+fn composite_of(glyph: i32) -> Vec<u8> {
+    composite(&[0x0003, glyph, 7, 9])
 }

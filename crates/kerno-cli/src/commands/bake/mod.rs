@@ -13,8 +13,9 @@ use kerno::bake::{Bake, JsonFiles, Manifest, OutputForm};
 
 use crate::console::Console;
 use crate::error::CliError;
+use crate::files::Files;
 use crate::options::{PngParser, parse_path};
-use crate::output::write_file;
+use crate::output::{OutputLock, folder_of};
 
 #[derive(Debug, Args)]
 pub(crate) struct BakeArgs {
@@ -38,7 +39,11 @@ pub(crate) struct BakeArgs {
 /// Bakes what a manifest asks for, unless it has been baked already.
 pub(crate) fn bake(args: &BakeArgs, out: &mut Console) -> Result<(), CliError> {
     let start = Instant::now();
-    let manifest = Manifest::from_file(&args.manifest)?;
+    let manifest = Manifest::from_file_through(&args.manifest, &out.files().of(&args.manifest)?)?;
+    let report_file = manifest.output().with_extension("report.txt");
+    if args.report {
+        out.files().check_marked(&report_file, report::MARK)?;
+    }
     let is_there = !args.again && is_baked(&manifest);
     if is_there && !args.report && args.sheet.is_none() {
         let output = manifest.output().display();
@@ -57,7 +62,7 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut Console) -> Result<(), CliError> {
         let output = manifest.output().display();
         writeln!(out, "{output}: nothing has changed since it was baked")?;
     } else {
-        let bytes = pool.install(|| write(&manifest, &bake))?;
+        let bytes = pool.install(|| write(&manifest, &bake, out.files()))?;
         let seconds = start.elapsed().as_secs_f64();
         out.field("bytes", bytes);
         out.wrote(
@@ -68,11 +73,11 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut Console) -> Result<(), CliError> {
     out.fields(report::json(&bake.report()));
     if args.report {
         let text = report::told(&bake.report());
-        let path = manifest.output().with_extension("report.txt");
-        write_file(&path, text.as_bytes())?;
+        let told = format!("{}{text}", report::MARK);
+        out.files().write(&report_file, told.as_bytes())?;
         out.asked();
-        writeln!(out, "\n{text}")?;
-        out.wrote(&path, "the same table")?;
+        writeln!(out, "\n{told}")?;
+        out.wrote(&report_file, "the same table")?;
     } else {
         report::summary(&bake.report(), out)?;
     }
@@ -84,8 +89,8 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut Console) -> Result<(), CliError> {
 
 /// The pages of a manifest as a picture, without writing anything.
 #[cfg(feature = "view")]
-pub(crate) fn sheet_of(manifest: &Path) -> Result<kerno::base::Image, CliError> {
-    let manifest = Manifest::from_file(manifest)?;
+pub(crate) fn sheet_of(manifest: &Path, files: &Files) -> Result<kerno::base::Image, CliError> {
+    let manifest = Manifest::from_file_through(manifest, &files.of(manifest)?)?;
     sheet::draw(&manifest.bake(&|_, _| {})?)
 }
 
@@ -95,56 +100,73 @@ fn is_baked(manifest: &Manifest) -> bool {
         OutputForm::Pack => Pack::from_file(manifest.output())
             .is_ok_and(|pack| pack.fingerprint() == manifest.fingerprint()),
         OutputForm::Json => {
-            let Some((inputs, pictures)) = names_in(manifest.output()) else {
+            let output = manifest.output();
+            let Some((inputs, pictures)) = names_in(output) else {
                 return false;
             };
-            let is_whole = |name: &PathBuf| {
-                let told = name.file_name().unwrap_or_default().to_string_lossy();
-                std::fs::read(name).is_ok_and(|png| JsonFiles::is_whole(&told, &png))
+            let is_whole = |name: &String| {
+                let stem = stem(output);
+                JsonFiles::is_named(&stem, name)
+                    && std::fs::read(output.with_file_name(name))
+                        .is_ok_and(|png| JsonFiles::is_own(&stem, name, &png))
             };
             manifest.fingerprint().to_string() == inputs && pictures.iter().all(is_whole)
         }
     }
 }
 
-/// The inputs of a JSON file and the pictures beside it.
-fn names_in(path: &Path) -> Option<(String, Vec<PathBuf>)> {
+/// The inputs of a JSON file and the names of the pictures beside it.
+fn names_in(path: &Path) -> Option<(String, Vec<String>)> {
     let text = std::fs::read_to_string(path).ok()?;
-    let (inputs, pictures) = JsonFiles::read_names(&text)?;
-    // A name with a folder in it was not written by us.
-    let is_plain = |name: &String| Path::new(name).file_name() == Some(name.as_ref());
-    let beside = pictures
-        .into_iter()
-        .filter(is_plain)
-        .map(|name| path.with_file_name(name));
-    Some((inputs, beside.collect()))
+    JsonFiles::read_names(&text)
+}
+
+/// The beginning of the names of a JSON file's pictures.
+fn stem(output: &Path) -> String {
+    let stem = output.file_stem().unwrap_or_default();
+    stem.to_string_lossy().into_owned()
 }
 
 /// Writes the output; returns how many bytes it is. What names the others comes
 /// last, so that an earlier output stays whole until the new one is.
-fn write(manifest: &Manifest, bake: &Bake<'_>) -> Result<u64, CliError> {
+fn write(manifest: &Manifest, bake: &Bake<'_>, files: &Files) -> Result<u64, CliError> {
     let path = manifest.output();
     if manifest.form() == OutputForm::Pack {
         let bytes = bake.to_pack()?;
-        write_file(path, &bytes)?;
+        files.write(path, &bytes)?;
         return Ok(bytes.len() as u64);
     }
-    let stem = path.file_stem().unwrap_or_default().to_string_lossy();
-    let earlier = names_in(path).map_or_else(Vec::new, |(_, pictures)| pictures);
-    let files = bake.to_json(&stem)?;
-    let pictures: Vec<PathBuf> = files
-        .pictures
-        .iter()
-        .map(|(name, _)| path.with_file_name(name))
-        .collect();
-    for (picture, (_, png)) in pictures.iter().zip(&files.pictures) {
-        write_file(picture, png)?;
+    files.check_output(path)?;
+    let stem = stem(path);
+    let made = bake.to_json(&stem)?;
+    let _lock = OutputLock::of(path)?;
+    for (name, png) in &made.pictures {
+        files.write(&path.with_file_name(name), png)?;
     }
-    write_file(path, files.json.as_bytes())?;
-    for stale in earlier.iter().filter(|name| !pictures.contains(name)) {
-        // One that is gone already does no harm, nor one that stays.
-        let _ = std::fs::remove_file(stale);
+    files.write(path, made.json.as_bytes())?;
+    remove_stale(path, &stem, &made);
+    let pngs: usize = made.pictures.iter().map(|(_, png)| png.len()).sum();
+    Ok((pngs + made.json.len()) as u64)
+}
+
+/// Removes the pictures of earlier bakes of an output, finished or killed: their names tell
+/// whose they are and a digest of what is in them, and no other file beside it is touched.
+fn remove_stale(output: &Path, stem: &str, made: &JsonFiles) {
+    let Ok(entries) = folder_of(output).read_dir() else {
+        return;
+    };
+    for entry in entries.flatten() {
+        let Ok(name) = entry.file_name().into_string() else {
+            continue;
+        };
+        let is_new = made.pictures.iter().any(|(new, _)| *new == name);
+        if is_new || !JsonFiles::is_named(stem, &name) {
+            continue;
+        }
+        let png = std::fs::read(entry.path());
+        if png.is_ok_and(|png| JsonFiles::is_own(stem, &name, &png)) {
+            // One that is gone already does no harm, nor one that stays.
+            let _ = std::fs::remove_file(entry.path());
+        }
     }
-    let pngs: usize = files.pictures.iter().map(|(_, png)| png.len()).sum();
-    Ok((pngs + files.json.len()) as u64)
 }

@@ -5,12 +5,16 @@ use std::io::{self, Write};
 
 use kerno::atlas::PageKind;
 use kerno::bake::{PictureUse, Report};
+use kerno::base::printable;
 use serde_json::json;
 
 use crate::commands::plain_table;
 use crate::report::number;
 
-/// Its costs in two lines.
+/// The first line of a report's file: it tells ours from a stranger's.
+pub(super) const MARK: &str = "Costs of a bake, written by kerno bake --report\n\n";
+
+/// Costs in two lines.
 pub(super) fn summary(report: &Report, out: &mut dyn Write) -> io::Result<()> {
     let glyphs: usize = report.strikes.iter().map(|strike| strike.count).sum();
     let sprites: usize = report.sprites.iter().map(|group| group.count).sum();
@@ -25,12 +29,13 @@ pub(super) fn summary(report: &Report, out: &mut dyn Write) -> io::Result<()> {
         let count = characters.chars().count();
         writeln!(
             out,
-            "  {count} characters are not in “{name}”: {}",
+            "  {count} characters are not in “{}”: {}",
+            printable(name),
             list(characters)
         )?;
     }
     for unused in &report.unused {
-        writeln!(out, "  {unused}")?;
+        writeln!(out, "  {}", printable(unused))?;
     }
     Ok(())
 }
@@ -99,7 +104,7 @@ pub(super) fn told(report: &Report) -> String {
             let _ = writeln!(text, "\n{heading}");
         }
         for line in lines {
-            let _ = writeln!(text, "  {line}");
+            let _ = writeln!(text, "  {}", printable(&line));
         }
     };
     let missing = report.missing.iter();
@@ -123,7 +128,7 @@ fn section(text: &mut String, heading: &str, counted: &str, uses: &[PictureUse])
     let mut table = plain_table(&header, &header[1..]);
     for taken in uses {
         table.add_row([
-            taken.name.clone(),
+            printable(&taken.name).into_owned(),
             taken.count.to_string(),
             taken.pictures.to_string(),
             taken.texels.to_string(),
@@ -141,7 +146,11 @@ fn fonts(text: &mut String, report: &Report) {
     let header = ["Fonts", "bytes", "of"];
     let mut table = plain_table(&header, &header[1..]);
     for font in &report.fonts {
-        table.add_row([font.faces.join(", "), size(font.bytes), size(font.whole)]);
+        table.add_row([
+            printable(&font.faces.join(", ")).into_owned(),
+            size(font.bytes),
+            size(font.whole),
+        ]);
     }
     let _ = writeln!(text, "{}\n", trimmed(&table.to_string()));
 }
@@ -181,7 +190,7 @@ fn charsets(text: &mut String, report: &Report) {
     let mut table = plain_table(&header, &header[1..]);
     for charset in &report.charsets {
         table.add_row([
-            charset.name.clone(),
+            printable(&charset.name).into_owned(),
             charset.characters.to_string(),
             size(charset.saving),
         ]);

@@ -10,7 +10,6 @@ use super::PlayArgs;
 use super::stage::{bar, run};
 use crate::console::Progress;
 use crate::error::CliError;
-use crate::output::write_png;
 
 /// A picture of an animation: the part that is other than in the one before.
 struct Change {
@@ -32,18 +31,23 @@ fn pictures(
 ) -> Result<(), CliError> {
     let step = 1.0 / f64::from(args.frame_rate);
     let end = run(args, step, &mut |_, _| Ok(()))?;
+    let mut count = 0;
     run(args, step, &mut |stage, _| {
         progress.set((stage.time / step) as usize, (end / step) as usize);
         if stage.time + 1e-9 < args.from {
             return Ok(());
         }
         let mut canvas = stage.draw(args)?;
+        count += 1;
         if args.progress_bar {
             bar(&mut canvas, stage.time / end.max(step))?;
         }
         each(canvas)
     })?;
-    Ok(())
+    match count {
+        0 => Err(CliError::PastEnd(args.from, end)),
+        _ => Ok(()),
+    }
 }
 
 /// The scene as numbered PNGs in a folder; returns how many.
@@ -56,7 +60,9 @@ pub(super) fn numbered(
     let mut count = 0;
     pictures(args, progress, &mut |canvas| {
         count += 1;
-        write_png(&folder.join(format!("{count:05}.png")), &canvas.to_image())
+        let png = canvas.to_image().to_png()?;
+        args.files
+            .write(&folder.join(format!("{count:05}.png")), &png)
     })?;
     Ok(count)
 }

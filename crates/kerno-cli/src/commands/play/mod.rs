@@ -16,6 +16,7 @@ pub(crate) use self::stage::OpenScene;
 use super::render::{file_values, parse_setting};
 use crate::console::Console;
 use crate::error::CliError;
+use crate::files::Files;
 use crate::options::{PngParser, WindowSize, parse_path, parse_seconds};
 use transcript::Transcript;
 
@@ -79,6 +80,9 @@ pub(crate) struct PlayArgs {
     /// Colour behind the scene, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#16222e")]
     background: Color,
+    /// The way to files.
+    #[arg(skip)]
+    files: Files,
 }
 
 fn parse_speed(text: &str) -> Result<f64, String> {
@@ -90,7 +94,8 @@ fn parse_speed(text: &str) -> Result<f64, String> {
 /// Plays a scene: as pictures, as text, or in the terminal.
 pub(crate) fn play(args: &PlayArgs, out: &mut Console) -> Result<(), CliError> {
     let mut args = args.clone();
-    let mut settings = file_values(args.values.as_deref())?;
+    args.files = out.files().clone();
+    let mut settings = file_values(args.values.as_deref(), &args.files)?;
     settings.append(&mut args.settings);
     args.settings = settings;
     let args = &args;
@@ -126,7 +131,7 @@ pub(crate) fn play(args: &PlayArgs, out: &mut Console) -> Result<(), CliError> {
     }
     match (has_output, stdin().is_terminal() && stdout().is_terminal()) {
         (true, _) => Ok(()),
-        (false, true) => live::play(args, out),
+        (false, true) => live::play(args),
         (false, false) => Transcript::of(args)?.print(out),
     }
 }

@@ -5,13 +5,14 @@ use std::path::Path;
 use kerno::base::Insets;
 use kerno::dialogue::{Scene, SceneEvent, ScenePlayer, SpeechEvent};
 use kerno::draw::RectStyle;
-use kerno::markup::{StringTables, StyleFile};
+use kerno::markup::{StringTables, StyleFile, TextSource};
 use kerno::screen::{Content, Element, Screen, ScreenDescription, TextContent, Visibility};
 use kerno::{Anchor, Atlas, Canvas, Color, DeviceSize, Face, Offset, Rect, Size};
 
 use super::PlayArgs;
 use crate::commands::render::{open_screen, typed_value};
 use crate::error::CliError;
+use crate::files::Files;
 
 /// Seconds that a choice is shown before it is made.
 const CHOICE: f64 = 1.5;
@@ -31,19 +32,20 @@ pub(crate) struct OpenScene {
 
 impl OpenScene {
     /// Opens a scene file.
-    pub(crate) fn new(path: &Path) -> Result<Self, CliError> {
-        let scene = Scene::from_file(path)?;
+    pub(crate) fn new(path: &Path, files: &Files) -> Result<Self, CliError> {
+        let files = files.of(path)?;
+        let scene = Scene::from_file_through(path, &files)?;
         let styles = match scene.style_file() {
-            Some(file) => StyleFile::from_file(file)?,
+            Some(file) => StyleFile::from_file_through(file, |_| None, &files)?,
             None => StyleFile::default(),
         };
         let strings = match scene.string_folder() {
-            Some(folder) => StringTables::from_folder(folder)?,
+            Some(folder) => StringTables::from_folder_through(folder, &files)?,
             None => StringTables::default(),
         };
         let (mut screen, atlas) = match scene.screen_file() {
-            Some(file) => open_screen(&file)?,
-            None => plain_screen(&styles)?,
+            Some(file) => open_screen(&file, &files)?,
+            None => plain_screen(&styles, &strings, scene.style())?,
         };
         let elements = &screen.description().elements;
         let dialogue = elements.iter().find(|own| own.content == Content::Dialogue);
@@ -79,6 +81,34 @@ pub(crate) struct OnStage {
 }
 
 impl OpenScene {
+    /// The names of the sprites that portraits may be of; none where no screen shows them.
+    pub(crate) fn sprites(&self) -> Option<Vec<String>> {
+        self.scene.screen_file()?;
+        let own = self.styles.pictures().map(|(name, _)| name);
+        let names = self.atlas.sprite_names().map(|(name, _)| name).chain(own);
+        Some(names.map(str::to_owned).collect())
+    }
+
+    /// The number of answers that the screen shows at once: those whose values its elements have;
+    /// none where they are shown in another way.
+    pub(crate) fn answers(&self) -> Option<usize> {
+        let elements = &self.screen.description().elements;
+        let is_shown = |number: &usize| {
+            let value = format!("{}.choice-{number}", self.element);
+            elements.iter().any(|element| {
+                let is_said = match &element.content {
+                    Content::Text(text) => match &text.source {
+                        TextSource::Markup(text) => text.contains(&format!("({value}")),
+                        _ => false,
+                    },
+                    _ => false,
+                };
+                is_said || element.visible == Visibility::While(value.clone())
+            })
+        };
+        (1..=6).filter(is_shown).max()
+    }
+
     /// Sets a player on the screen, in a window of a size.
     pub(crate) fn on_stage(self, window: DeviceSize) -> Result<OnStage, CliError> {
         let Self {
@@ -135,6 +165,23 @@ pub(super) enum Note {
     End,
 }
 
+impl Note {
+    /// The note of an event, if it is one.
+    fn of(event: SceneEvent<'_>) -> Option<Self> {
+        match event {
+            SceneEvent::Line { .. } => Some(Self::Line),
+            SceneEvent::Cue(name) | SceneEvent::Speech(SpeechEvent::Cue { name, .. }) => {
+                Some(Self::Cue(name.to_owned()))
+            }
+            SceneEvent::Speech(SpeechEvent::Page(_)) => Some(Self::Page),
+            SceneEvent::Speech(SpeechEvent::Stop(_)) => Some(Self::Stop),
+            SceneEvent::Choices => Some(Self::Choices),
+            SceneEvent::End => Some(Self::End),
+            _ => None,
+        }
+    }
+}
+
 impl Stage {
     /// Opens a scene, its texts and its screen.
     pub(super) fn open(args: &PlayArgs) -> Result<Self, CliError> {
@@ -143,7 +190,7 @@ impl Stage {
             mut atlas,
             mut player,
             element,
-        } = OpenScene::new(&args.scene)?.on_stage(args.window.0)?;
+        } = OpenScene::new(&args.scene, &args.files)?.on_stage(args.window.0)?;
         screen.reduce_motion(args.reduced_motion);
         for (name, text) in &args.settings {
             let declared = player.scene().values().iter().find(|own| own.name == *name);
@@ -169,56 +216,50 @@ impl Stage {
         })
     }
 
-    /// Moves on by some seconds; what happens is told. Choices are made after a while.
-    pub(super) fn step(&mut self, seconds: f64, notes: &mut Vec<Note>) -> Result<(), CliError> {
-        let mut note = |event: SceneEvent<'_>| {
-            notes.extend(match event {
-                SceneEvent::Line { .. } => Some(Note::Line),
-                SceneEvent::Cue(name) | SceneEvent::Speech(SpeechEvent::Cue { name, .. }) => {
-                    Some(Note::Cue(name.to_owned()))
-                }
-                SceneEvent::Speech(SpeechEvent::Page(_)) => Some(Note::Page),
-                SceneEvent::Speech(SpeechEvent::Stop(_)) => Some(Note::Stop),
-                SceneEvent::Choices => Some(Note::Choices),
-                SceneEvent::End => Some(Note::End),
-                _ => None,
-            });
-        };
-        self.player.advance(seconds, &mut note)?;
-        self.time += seconds;
-        self.screen.advance(seconds);
-        let count = self.player.choices().len();
-        if count == 0 {
-            self.waited = 0.0;
-            return Ok(());
+    /// Moves on by some seconds; what happens is told with its time, which is that of the player
+    /// however long the steps are. Choices are made after a while.
+    pub(super) fn step(
+        &mut self,
+        seconds: f64,
+        notes: &mut Vec<(f64, Note)>,
+    ) -> Result<(), CliError> {
+        let mut left = seconds;
+        loop {
+            let start = self.time;
+            let mut note = |past: f64, event: SceneEvent<'_>| {
+                notes.extend(Note::of(event).map(|note| (start + past, note)));
+            };
+            let over = self.player.advance_timed(left, &mut note)?;
+            let count = self.player.choices().len();
+            let rest = CHOICE - self.waited;
+            if count == 0 || over < rest {
+                self.waited = if count == 0 { 0.0 } else { self.waited + over };
+                self.time += left;
+                self.screen.advance(left);
+                return Ok(());
+            }
+            // It waits for an answer since `over` seconds, and has it after the rest of its while.
+            let past = left - over + rest;
+            self.time += past;
+            self.screen.advance(past);
+            left = over - rest;
+            self.choose(count, notes)?;
         }
-        self.waited += seconds;
-        if self.waited < CHOICE {
-            return Ok(());
-        }
+    }
+
+    /// Chooses the answer that was asked for, or the first.
+    fn choose(&mut self, count: usize, notes: &mut Vec<(f64, Note)>) -> Result<(), CliError> {
         let answer = usize::from(self.answers.next().unwrap_or(1)) - 1;
-        let Some(text) = self
-            .player
-            .choices()
-            .get(answer)
-            .map(|text| (*text).to_owned())
-        else {
+        let text = self.player.choices().get(answer).map(ToString::to_string);
+        let Some(text) = text else {
             return Err(CliError::NoAnswer(answer + 1, count));
         };
-        let mut after = Vec::new();
-        let mut note = |event: SceneEvent<'_>| {
-            after.extend(match event {
-                SceneEvent::Line { .. } => Some(Note::Line),
-                SceneEvent::Cue(name) => Some(Note::Cue(name.to_owned())),
-                SceneEvent::Choices => Some(Note::Choices),
-                SceneEvent::End => Some(Note::End),
-                _ => None,
-            });
-        };
-        self.player.choose(answer, &mut note)?;
+        let time = self.time;
+        notes.push((time, Note::Chosen(text)));
+        self.player.choose(answer, &mut |event| {
+            notes.extend(Note::of(event).map(|note| (time, note)));
+        })?;
         self.waited = 0.0;
-        notes.push(Note::Chosen(text));
-        notes.append(&mut after);
         Ok(())
     }
 
@@ -246,8 +287,13 @@ impl Stage {
     }
 }
 
-/// A screen for scenes that name none: a box at the bottom, in the style of its texts.
-fn plain_screen(styles: &StyleFile) -> Result<(Screen, Atlas), CliError> {
+/// A screen for scenes that name none: a box at the bottom, in the style of its texts and in its
+/// languages.
+fn plain_screen(
+    styles: &StyleFile,
+    strings: &StringTables,
+    style: Option<&str>,
+) -> Result<(Screen, Atlas), CliError> {
     let dark = RectStyle::filled(Color::rgb(0x10, 0x1a, 0x24)).radius(6.0);
     let plate = RectStyle::filled(Color::rgb(0x24, 0x36, 0x44)).radius(4.0);
     let panel = Element::new("box", Content::Rect(dark))
@@ -262,7 +308,12 @@ fn plain_screen(styles: &StyleFile) -> Result<(Screen, Atlas), CliError> {
         .offset(Offset::new(16.0, 0.0))
         .padding(Insets::sides(2.0, 8.0))
         .visible(Visibility::While("line.speaker".to_owned()));
-    let words = TextContent::markup("@value(line.speaker)");
+    let said = |value: &str| {
+        let mut words = TextContent::markup(&format!("@value({value})"));
+        words.style = style.map(str::to_owned);
+        words
+    };
+    let words = said("line.speaker");
     let words = Element::new("speaker", Content::Text(words)).parent("name");
     let line = Element::new("line", Content::Dialogue)
         .parent("box")
@@ -283,7 +334,7 @@ fn plain_screen(styles: &StyleFile) -> Result<(Screen, Atlas), CliError> {
         .element(answers);
     for number in 1..=6 {
         let (value, plate_name) = (format!("line.choice-{number}"), format!("answer-{number}"));
-        let words = TextContent::markup(&format!("@value({value})"));
+        let words = said(&value);
         let answer = Element::new(&plate_name, Content::Rect(plate))
             .parent("answers")
             .padding(Insets::sides(4.0, 10.0))
@@ -292,25 +343,29 @@ fn plain_screen(styles: &StyleFile) -> Result<(Screen, Atlas), CliError> {
         screen = screen.element(answer).element(text.parent(&plate_name));
     }
     let mut atlas = Atlas::default();
-    let screen = Screen::new(screen, styles.clone(), StringTables::default(), &mut atlas)?;
+    let screen = Screen::new(screen, styles.clone(), strings.clone(), &mut atlas)?;
     Ok((screen, atlas))
 }
 
 /// A look at the stage after a step, with what happened in it.
-type Look<'a> = &'a mut dyn FnMut(&mut Stage, &[Note]) -> Result<(), CliError>;
+type Look<'a> = &'a mut dyn FnMut(&mut Stage, &[(f64, Note)]) -> Result<(), CliError>;
 
-/// Plays a scene to its end, or to the time that was asked for, and shows each step.
+/// Plays a scene to its end, or to the time that was asked for, and shows each step. Returns the
+/// time of the end.
 pub(super) fn run(args: &PlayArgs, step: f64, each: Look<'_>) -> Result<f64, CliError> {
     let mut stage = Stage::open(args)?;
     let mut notes = Vec::new();
     stage.step(0.0, &mut notes)?;
     each(&mut stage, &notes)?;
-    while !stage.player.is_over() && stage.time < args.to {
+    let mut end = None;
+    while end.is_none() && stage.time < args.to {
         notes.clear();
         stage.step(step, &mut notes)?;
         each(&mut stage, &notes)?;
+        let is_end = |(_, note): &&(f64, Note)| matches!(note, Note::End);
+        end = notes.iter().find(is_end).map(|(time, _)| *time);
     }
-    Ok(stage.time)
+    Ok(end.unwrap_or(stage.time))
 }
 
 /// Draws a bar along the lower edge of a picture.

@@ -16,11 +16,11 @@ pub(super) fn draw(args: &PlayArgs) -> Result<Canvas, CliError> {
     let mut faces = Vec::new();
     let mut start = 0.0;
     run(args, STEP, &mut |stage, notes| {
-        for note in notes {
+        for (time, note) in notes {
             match note {
-                Note::Line | Note::Page => start = stage.time,
+                Note::Line | Note::Page => start = *time,
                 Note::Stop | Note::Choices => {
-                    let (from, to) = (clock(start), clock(stage.time));
+                    let (from, to) = (clock(start), clock(*time));
                     if faces.is_empty() {
                         faces = stage.faces();
                     }

@@ -3,6 +3,7 @@
 use std::fmt::Write as _;
 use std::io::Write;
 
+use kerno::base::printable;
 use serde_json::json;
 
 use super::stage::{Note, Stage, run};
@@ -44,8 +45,8 @@ impl Transcript {
     pub(super) fn of(args: &PlayArgs) -> Result<Self, CliError> {
         let mut transcript = Self::default();
         let end = run(args, STEP, &mut |stage, notes| {
-            for note in notes {
-                transcript.note(stage, note);
+            for (time, note) in notes {
+                transcript.note(stage, *time, note);
             }
             Ok(())
         })?;
@@ -54,8 +55,7 @@ impl Transcript {
         Ok(transcript)
     }
 
-    fn note(&mut self, stage: &Stage, note: &Note) {
-        let time = stage.time;
+    fn note(&mut self, stage: &Stage, time: f64, note: &Note) {
         match note {
             Note::Line => {
                 self.leave(time);
@@ -65,11 +65,11 @@ impl Transcript {
                     speaker,
                     ..Line::default()
                 });
-                self.page(stage);
+                self.page(stage, time);
             }
             Note::Page => {
                 self.leave(time);
-                self.page(stage);
+                self.page(stage, time);
             }
             Note::Stop => {
                 if let Some(page) = self.last_page() {
@@ -111,11 +111,11 @@ impl Transcript {
     }
 
     /// Begins the page that is shown.
-    fn page(&mut self, stage: &Stage) {
+    fn page(&mut self, stage: &Stage, time: f64) {
         let text = page_text(stage);
         if let (Some(line), Some(text)) = (self.lines.last_mut(), text) {
             line.pages.push(Page {
-                start: stage.time,
+                start: time,
                 full: 0.0,
                 end: 0.0,
                 text,
@@ -127,7 +127,9 @@ impl Transcript {
     pub(super) fn pages(&self) -> impl Iterator<Item = (Option<&str>, &Page)> {
         self.lines.iter().flat_map(|line| {
             let speaker = line.speaker.as_deref();
-            line.pages.iter().map(move |page| (speaker, page))
+            // A page of sprites alone says nothing.
+            let pages = line.pages.iter().filter(|page| !page.text.is_empty());
+            pages.map(move |page| (speaker, page))
         })
     }
 
@@ -136,8 +138,9 @@ impl Transcript {
         let mut text = "WEBVTT\n".to_owned();
         for (number, (speaker, page)) in (1..).zip(self.pages()) {
             let (start, end) = (stamp(page.start, '.'), stamp(page.end, '.'));
-            let escaped = page.text.replace('&', "&amp;").replace('<', "&lt;");
-            let voice = speaker.map_or_else(String::new, |name| format!("<v {name}>"));
+            let escaped = escaped(&page.text);
+            let voice =
+                speaker.map_or_else(String::new, |name| format!("<v {}>", escaped_name(name)));
             let _ = write!(text, "\n{number}\n{start} --> {end}\n{voice}{escaped}\n");
         }
         text
@@ -149,7 +152,8 @@ impl Transcript {
         for (number, (speaker, page)) in (1..).zip(self.pages()) {
             let (start, end) = (stamp(page.start, ','), stamp(page.end, ','));
             let voice = speaker.map_or_else(String::new, |name| format!("{name}: "));
-            let said = &page.text;
+            // There is no other way to write what parts the times.
+            let (voice, said) = (voice.replace("-->", "→"), page.text.replace("-->", "→"));
             let _ = write!(text, "{number}\n{start} --> {end}\n{voice}{said}\n\n");
         }
         text
@@ -165,10 +169,17 @@ impl Transcript {
                 let name = if number == 0 { speaker } else { "" };
                 let start = clock(page.start);
                 let full = clock(page.full);
-                writeln!(out, "{start:>8} – {full:>7}  {name:<14} {}", page.text)?;
+                let text = page.text.replace('\n', " / ");
+                let (name, text) = (printable(name), printable(&text));
+                writeln!(out, "{start:>8} – {full:>7}  {name:<14} {text}")?;
             }
             for (time, name) in &line.cues {
-                writeln!(out, "{:>8}            cue {name}", clock(*time))?;
+                writeln!(
+                    out,
+                    "{:>8}            cue {}",
+                    clock(*time),
+                    printable(name)
+                )?;
             }
             for choice in &line.choices {
                 let chosen = line.chosen.as_ref().filter(|(_, text)| text == choice);
@@ -176,7 +187,7 @@ impl Transcript {
                     Some((time, _)) => format!("{:>8}  chosen  ", clock(*time)),
                     None => " ".repeat(18),
                 };
-                writeln!(out, "{mark}  • {choice}")?;
+                writeln!(out, "{mark}  • {}", printable(choice))?;
             }
         }
         writeln!(out, "{:>8}            end", clock(self.end))?;
@@ -214,7 +225,19 @@ impl Line {
     }
 }
 
-/// The words of the page that is shown, on one line.
+/// A text as a cue of `WebVTT` has it: “WebVTT cue text”.
+fn escaped(text: &str) -> String {
+    let text = text.replace('&', "&amp;").replace('<', "&lt;");
+    text.replace('>', "&gt;")
+}
+
+/// A name as the annotation of a voice: on one line.
+fn escaped_name(name: &str) -> String {
+    let words: Vec<&str> = name.split_whitespace().collect();
+    escaped(&words.join(" "))
+}
+
+/// The words of the page that is shown, in the lines in which they were written.
 pub(super) fn page_text(stage: &Stage) -> Option<String> {
     let speech = stage.player.speech()?;
     let page = speech.page()?;
@@ -222,8 +245,12 @@ pub(super) fn page_text(stage: &Stage) -> Option<String> {
     let clusters = &layout.clusters()[page.clusters.clone()];
     let (start, end) = (clusters.first()?.start, clusters.last()?.end);
     let text = layout.text()[start as usize..end as usize].replace('\u{fffc}', "");
-    let words: Vec<&str> = text.split_whitespace().collect();
-    Some(words.join(" "))
+    let lines = text.lines().map(|line| {
+        let words: Vec<&str> = line.split_whitespace().collect();
+        words.join(" ")
+    });
+    let lines: Vec<String> = lines.filter(|line| !line.is_empty()).collect();
+    Some(lines.join("\n"))
 }
 
 /// Hundredths of a second.

@@ -22,6 +22,7 @@ use self::enlarged::draw_enlarged;
 use crate::console::Console;
 use crate::demo::caption_face;
 use crate::error::{CliError, in_font};
+use crate::files::Files;
 use crate::options::{PngParser, open_font};
 
 #[derive(Debug, Args)]
@@ -80,13 +81,16 @@ const MARGIN: f32 = 28.0;
 /// Draws a picture to judge fonts by, a column for each.
 pub(crate) fn proof(args: &ProofArgs, out: &mut Console) -> Result<(), CliError> {
     args.check()?;
-    let canvas = draw_proof(args)?;
+    let canvas = draw_proof(args, out.files())?;
     out.write_png(&args.output, &canvas.to_image())
 }
 
 /// A proof of one font, as it is by default.
 #[cfg(feature = "view")]
-pub(crate) fn proof_of(font: &std::path::Path) -> Result<kerno::base::Image, CliError> {
+pub(crate) fn proof_of(
+    font: &std::path::Path,
+    files: &Files,
+) -> Result<kerno::base::Image, CliError> {
     let args = ProofArgs {
         fonts: vec![font.to_owned()],
         text: TRY_OUT.to_owned(),
@@ -94,10 +98,10 @@ pub(crate) fn proof_of(font: &std::path::Path) -> Result<kerno::base::Image, Cli
         enlarged: false,
         output: PathBuf::new(),
     };
-    Ok(draw_proof(&args)?.to_image())
+    Ok(draw_proof(&args, files)?.to_image())
 }
 
-fn draw_proof(args: &ProofArgs) -> Result<Canvas, CliError> {
+fn draw_proof(args: &ProofArgs, files: &Files) -> Result<Canvas, CliError> {
     let count = args.fonts.len() as f32;
     let column = (1280.0 / count).max(480.0).floor();
     let window = DeviceSize::new((column * count) as u32, HEIGHT as u32);
@@ -108,7 +112,7 @@ fn draw_proof(args: &ProofArgs) -> Result<Canvas, CliError> {
         caption: caption_face()?,
     };
     for (index, path) in args.fonts.iter().enumerate() {
-        let face = open_font(path, 0)?;
+        let face = open_font(path, 0, files)?;
         let left = column * index as f32;
         let room = Rect::new(left + MARGIN, 0.0, column - 2.0 * MARGIN, HEIGHT);
         if index > 0 {

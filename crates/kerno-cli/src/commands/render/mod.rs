@@ -102,7 +102,7 @@ pub(crate) fn render(args: &RenderArgs, out: &mut Console) -> Result<(), CliErro
         layout,
         style,
         styles,
-    } = args.text.layout(&args.look())?;
+    } = args.text.layout(&args.look(), out.files())?;
     let size = picture_size(&layout, args)?;
     let mut atlas = Atlas::new(AtlasOptions::default().page_side(4096))?;
     for (name, picture) in styles.pictures() {

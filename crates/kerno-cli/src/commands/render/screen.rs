@@ -6,8 +6,8 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use clap::Args;
-use kerno::bake::add_sprites;
-use kerno::base::Mapping;
+use kerno::bake::add_sprites_through;
+use kerno::base::{FileReader, Mapping};
 use kerno::markup::Value;
 use kerno::screen::Screen;
 use kerno::text::{Direction, LayoutOptions, Span};
@@ -19,8 +19,9 @@ use kerno::{
 use crate::console::Console;
 use crate::demo::caption_face;
 use crate::error::CliError;
+use crate::files::Files;
 use crate::options::{PngParser, WindowSize, parse_seconds};
-use crate::output::read_text;
+use crate::output::read_input_text;
 
 /// Draw a screen to a PNG: several windows and languages side by side
 #[derive(Debug, Args)]
@@ -83,13 +84,13 @@ pub(crate) fn is_screen(path: &Path) -> bool {
 }
 
 /// Opens a screen with its sprites.
-pub(crate) fn open_screen(path: &Path) -> Result<(Screen, Atlas), CliError> {
+pub(crate) fn open_screen(path: &Path, files: &FileReader) -> Result<(Screen, Atlas), CliError> {
     let mut atlas = Atlas::default();
-    let description = kerno::screen::ScreenDescription::from_file(path)?;
+    let description = kerno::screen::ScreenDescription::from_file_through(path, files)?;
     if let Some(sprites) = description.sprite_source() {
-        add_sprites(sprites, &mut atlas)?;
+        add_sprites_through(sprites, &mut atlas, files)?;
     }
-    let screen = Screen::from_file(path, &mut atlas)?;
+    let screen = Screen::from_file_through(path, &mut atlas, files)?;
     Ok((screen, atlas))
 }
 
@@ -97,7 +98,7 @@ pub(crate) fn open_screen(path: &Path) -> Result<(Screen, Atlas), CliError> {
 const GAP: u32 = 24;
 
 pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut Console) -> Result<(), CliError> {
-    let (mut screen, mut atlas) = open_screen(&args.screen)?;
+    let (mut screen, mut atlas) = open_screen(&args.screen, &out.files().of(&args.screen)?)?;
     let languages: Vec<String> = match args.languages.as_slice() {
         [] => vec![screen.language().to_owned()],
         [all] if all == "all" => screen.languages().map(str::to_owned).collect(),
@@ -106,7 +107,7 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut Console) -> Resul
     let mut pictures = Vec::new();
     for language in &languages {
         screen.set_language(language, &mut atlas)?;
-        for (name, value) in file_values(args.values.as_deref())?
+        for (name, value) in file_values(args.values.as_deref(), out.files())?
             .into_iter()
             .chain(args.settings.clone())
         {
@@ -137,11 +138,20 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut Console) -> Resul
 }
 
 /// Values of a file, as they would be typed.
-pub(crate) fn file_values(path: Option<&Path>) -> Result<Vec<(String, String)>, CliError> {
+pub(crate) fn file_values(
+    path: Option<&Path>,
+    files: &Files,
+) -> Result<Vec<(String, String)>, CliError> {
     let Some(path) = path else {
         return Ok(Vec::new());
     };
-    let text = read_text(path)?;
+    let text = match path.as_os_str() == "-" {
+        true => read_input_text()?,
+        false => {
+            let read = files.of(path)?.read_text(path);
+            read.map_err(|error| CliError::Read(path.to_owned(), error))?
+        }
+    };
     // Standard input is either: JSON begins with a brace, and TOML does not.
     let is_json = path.extension().is_some_and(|ending| ending == "json")
         || path.as_os_str() == "-" && text.trim_start().starts_with('{');

@@ -25,11 +25,11 @@ pub(super) struct Live {
 impl Live {
     /// Opens a screen file.
     pub(super) fn screen(args: &ViewArgs) -> Result<Self, CliError> {
-        let (mut screen, mut atlas) = open_screen(&args.file)?;
+        let (mut screen, mut atlas) = open_screen(&args.file, &args.files.of(&args.file)?)?;
         if let Some(language) = &args.language {
             screen.set_language(language, &mut atlas)?;
         }
-        let settings = file_values(args.values.as_deref())?;
+        let settings = file_values(args.values.as_deref(), &args.files)?;
         for (name, value) in settings.iter().chain(&args.settings) {
             set(&mut screen, name, value)?;
         }
@@ -44,9 +44,9 @@ impl Live {
 
     /// Opens a scene file on the screen that it names.
     pub(super) fn scene(args: &ViewArgs) -> Result<Self, CliError> {
-        let open = OpenScene::new(&args.file)?.on_stage(args.window.0)?;
+        let open = OpenScene::new(&args.file, &args.files)?.on_stage(args.window.0)?;
         let (screen, atlas, mut player) = (open.screen, open.atlas, open.player);
-        let settings = file_values(args.values.as_deref())?;
+        let settings = file_values(args.values.as_deref(), &args.files)?;
         for (name, text) in settings.iter().chain(&args.settings) {
             let declared = player.scene().values().iter().find(|own| own.name == *name);
             let value = typed_value(declared.map(|own| &own.start), name, text)?;

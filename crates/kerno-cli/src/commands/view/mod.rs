@@ -20,10 +20,12 @@ use std::path::PathBuf;
 use clap::Args;
 use kerno::Color;
 
+use crate::console::Console;
 use crate::error::CliError;
+use crate::files::Files;
 use crate::options::{WindowSize, parse_number, parse_path};
 
-#[derive(Debug, Args)]
+#[derive(Clone, Debug, Args)]
 pub(crate) struct ViewArgs {
     /// A screen (docs/screen.md), a scene (docs/scene.md), a font, or a manifest
     /// (docs/manifest.md)
@@ -47,16 +49,26 @@ pub(crate) struct ViewArgs {
     /// Colour behind the screen, as in CSS
     #[arg(long, value_name = "COLOR", default_value = "#16222e")]
     background: Color,
+    /// The way to files.
+    #[arg(skip)]
+    #[cfg_attr(
+        not(feature = "view"),
+        expect(dead_code, reason = "there are no windows")
+    )]
+    files: Files,
 }
 
 /// Shows a file in a window, and again whenever it is saved.
 #[cfg(feature = "view")]
-pub(crate) fn view(args: &ViewArgs) -> Result<(), CliError> {
-    app::run(args)
+pub(crate) fn view(args: &ViewArgs, out: &Console) -> Result<(), CliError> {
+    app::run(&ViewArgs {
+        files: out.files().clone(),
+        ..args.clone()
+    })
 }
 
 /// This build has no windows.
 #[cfg(not(feature = "view"))]
-pub(crate) fn view(_: &ViewArgs) -> Result<(), CliError> {
+pub(crate) fn view(_: &ViewArgs, _: &Console) -> Result<(), CliError> {
     Err(CliError::NoWindows)
 }

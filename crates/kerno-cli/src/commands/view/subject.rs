@@ -32,8 +32,8 @@ impl Subject {
         Ok(match kind_of(path)? {
             Kind::Screen => Self::Live(Box::new(Live::screen(args)?)),
             Kind::Scene => Self::Live(Box::new(Live::scene(args)?)),
-            Kind::Manifest => Self::Picture(Box::new(Picture::new(&sheet_of(path)?)?)),
-            Kind::Font => Self::Picture(Box::new(Picture::new(&proof_of(path)?)?)),
+            Kind::Manifest => Self::Picture(Box::new(Picture::new(&sheet_of(path, &args.files)?)?)),
+            Kind::Font => Self::Picture(Box::new(Picture::new(&proof_of(path, &args.files)?)?)),
         })
     }
 

@@ -5,7 +5,7 @@ use super::sources::Source;
 use super::{Manifest, StrikePlan, find, sizes};
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::{Color, Limits, Spanned};
+use crate::base::{Color, Spanned};
 use crate::font::{Face, FontError, Synthesis, Tag};
 use crate::markup::EffectRecord;
 use crate::text::Effect;
@@ -106,8 +106,9 @@ fn open(source: &Source, entry: &FaceEntry, inputs: &mut Inputs) -> Result<Face,
         source.error_in(at.span(), problem, error)
     };
     let in_file = |error| failed(&entry.file, error);
+    let limits = inputs.reader().limits().clone();
     let read = |path: &std::path::Path| inputs.read(path);
-    let mut face = Face::from_files(&path, entry.face, Limits::default(), read).map_err(in_file)?;
+    let mut face = Face::from_files(&path, entry.face, limits, read).map_err(in_file)?;
     if let Some(pixels) = entry.strike {
         face = face.strike(pixels).map_err(in_file)?;
     }

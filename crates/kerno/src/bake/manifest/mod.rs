@@ -8,7 +8,7 @@ mod sprites;
 
 #[cfg(feature = "schemas")]
 pub(crate) use entries::file_schema;
-pub use sprites::add_sprites;
+pub use sprites::{add_sprites, add_sprites_through};
 
 pub(super) use reading::{AnimationPlan, SpritePlan, StrikePlan};
 pub use reading::{Manifest, OutputForm};

@@ -5,7 +5,7 @@ use super::super::inputs::Inputs;
 use super::entries::{FontsEntry, PagesEntry};
 use super::sources::{Source, open_sources};
 use crate::atlas::{PackingOptions, SpriteOptions};
-use crate::base::{Edges, Image, Limits, Spanned, nearest};
+use crate::base::{Edges, FileReader, Image, Limits, Spanned, nearest};
 use crate::font::Face;
 use crate::pack::Fingerprint;
 use crate::raster::SubpixelPositions;
@@ -96,11 +96,23 @@ impl Manifest {
     /// [`BakeError::File`] where the manifest can't be read, [`BakeError::File`] with
     /// what is wrong in it or in a file that it names.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, BakeError> {
+        Self::from_file_through(path, &FileReader::default())
+    }
+
+    /// As [`Manifest::from_file`], where `files` says what may be read, and where the output
+    /// may lie.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_through(
+        path: impl AsRef<Path>,
+        files: &FileReader,
+    ) -> Result<Self, BakeError> {
         let path = path.as_ref();
         let root = path.parent().unwrap_or(Path::new(""));
-        let mut inputs = Inputs::new(root);
+        let mut inputs = Inputs::new(root, files);
         let sources = open_sources(path, &mut inputs)?;
-        let (output, form) = output(path, &sources)?;
+        let (output, form) = output(path, &sources, files)?;
         let (packing, subpixel_positions) = pages(&sources)?;
         let mut manifest = Self {
             output,
@@ -201,7 +213,11 @@ pub(super) fn carries_whole_fonts(sources: &[Source]) -> bool {
 }
 
 /// The place and the form of the output: by the last file that names them.
-pub(super) fn output(path: &Path, sources: &[Source]) -> Result<(PathBuf, OutputForm), BakeError> {
+pub(super) fn output(
+    path: &Path,
+    sources: &[Source],
+    files: &FileReader,
+) -> Result<(PathBuf, OutputForm), BakeError> {
     let said = sources
         .iter()
         .rev()
@@ -210,6 +226,10 @@ pub(super) fn output(path: &Path, sources: &[Source]) -> Result<(PathBuf, Output
         return Ok((path.with_extension("kpack"), OutputForm::Pack));
     };
     let path = source.folder.join(file.get_ref());
+    files.check(&path).map_err(|error| {
+        let problem = format!("cannot write “{}”", file.get_ref());
+        source.error_in(file.span(), problem, error)
+    })?;
     match path.extension().and_then(|extension| extension.to_str()) {
         Some("kpack") => Ok((path, OutputForm::Pack)),
         Some("json") => Ok((path, OutputForm::Json)),

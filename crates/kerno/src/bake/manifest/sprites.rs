@@ -11,20 +11,33 @@ use crate::atlas::{
 };
 use crate::bake::error::BakeError;
 use crate::bake::inputs::Inputs;
-use crate::base::{Anchor, Image, Insets, Spanned};
+use crate::base::{Anchor, FileReader, Image, Insets, Spanned};
 
 /// Adds the sprites of a manifest, or of a folder of PNGs, to an atlas.
 ///
 /// # Errors
 /// As [`Manifest::from_file`] and [`Atlas::add_sprites_from_folder`].
 pub fn add_sprites(source: impl AsRef<Path>, atlas: &mut Atlas) -> Result<(), BakeError> {
+    add_sprites_through(source, atlas, &FileReader::default())
+}
+
+/// As [`add_sprites`], where `files` says what may be read.
+///
+/// # Errors
+/// As there.
+pub fn add_sprites_through(
+    source: impl AsRef<Path>,
+    atlas: &mut Atlas,
+    files: &FileReader,
+) -> Result<(), BakeError> {
     let source = source.as_ref();
     let added = match source.is_dir() {
         true => {
             let options = SpriteOptions::default();
-            atlas.add_sprites_from_folder(source, &options).map(|_| ())
+            let added = atlas.add_sprites_from_folder_through(source, &options, files);
+            added.map(|_| ())
         }
-        false => Manifest::from_file(source)?.add_sprites_to(atlas),
+        false => Manifest::from_file_through(source, files)?.add_sprites_to(atlas),
     };
     added.map_err(|error| BakeError::Picture {
         what: format!("the sprites of “{}”", source.display()),
@@ -104,7 +117,7 @@ impl Manifest {
             let problem = "`frame-width` is for a `file`: a folder has a picture for each sprite";
             return Err(source.error(at.clone(), problem.to_owned()));
         }
-        let files = pictures_in(&source.folder.join(folder)).map_err(|error| {
+        let files = pictures_in(&source.folder.join(folder), inputs.reader()).map_err(|error| {
             let problem = format!("cannot use the folder “{folder}”");
             source.error_in(at.clone(), problem, error)
         })?;
@@ -238,7 +251,9 @@ fn read(
     path: &Path,
     inputs: &mut Inputs,
 ) -> Result<Image, BakeError> {
-    Image::from_png_read(path, |path| inputs.read(path)).map_err(|error| {
+    let limits = inputs.reader().limits().clone();
+    let read = Image::from_png_read(path, &limits, |path| inputs.read(path));
+    read.map_err(|error| {
         source.error_in(
             at.clone(),
             "cannot use a sprite's picture".to_owned(),

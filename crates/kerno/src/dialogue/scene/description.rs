@@ -180,6 +180,11 @@ impl Scene {
         &self.path
     }
 
+    /// The style of its lines, where it names one.
+    pub fn style(&self) -> Option<&str> {
+        self.style.as_deref()
+    }
+
     /// The style file that it names, from its folder.
     pub fn style_file(&self) -> Option<PathBuf> {
         self.beside(self.styles.as_deref()?)

@@ -10,7 +10,7 @@ use super::SceneError;
 use super::description::{Condition, Scene, SceneLine};
 use super::texts::Texts;
 use super::wording::without_sprites;
-use crate::base::Size;
+use crate::base::{FileReader, Size};
 use crate::dialogue::{Pace, SpeechEvent, SpeechPlayer};
 use crate::markup::{StringTables, StyleFile, Value};
 use crate::text::{LayoutContext, LayoutOptions, Wrap};
@@ -119,13 +119,25 @@ impl ScenePlayer {
     /// # Errors
     /// [`SceneError`] with the file and line that is wrong.
     pub fn from_file(path: impl AsRef<Path>, room: Size) -> Result<Self, SceneError> {
-        let scene = Scene::from_file(path)?;
+        Self::from_file_through(path, room, &FileReader::default())
+    }
+
+    /// As [`ScenePlayer::from_file`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_through(
+        path: impl AsRef<Path>,
+        room: Size,
+        files: &FileReader,
+    ) -> Result<Self, SceneError> {
+        let scene = Scene::from_file_through(path, files)?;
         let styles = match scene.style_file() {
             None => StyleFile::default(),
-            Some(file) => StyleFile::from_file(file)?,
+            Some(file) => StyleFile::from_file_through(file, |_| None, files)?,
         };
         let strings = match scene.string_folder() {
-            Some(folder) => StringTables::from_folder(folder)?,
+            Some(folder) => StringTables::from_folder_through(folder, files)?,
             None => StringTables::default(),
         };
         Self::new(scene, styles, strings, room)
@@ -171,7 +183,8 @@ impl ScenePlayer {
         Ok(player)
     }
 
-    /// Moves on by some seconds.
+    /// Moves on by some seconds. Returns the seconds that are left where a choice has to be made
+    /// since then, or the scene is over; else 0.
     ///
     /// # Errors
     /// [`SceneError`] where a text can't be laid out.
@@ -179,34 +192,58 @@ impl ScenePlayer {
         &mut self,
         seconds: f64,
         on: &mut dyn FnMut(SceneEvent<'_>),
-    ) -> Result<(), SceneError> {
+    ) -> Result<f64, SceneError> {
+        self.advance_timed(seconds, &mut |_, event| on(event))
+    }
+
+    /// As [`ScenePlayer::advance`], with the seconds from now at which each event happens: the
+    /// times are the same however long the steps are.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn advance_timed(
+        &mut self,
+        seconds: f64,
+        on: &mut dyn FnMut(f64, SceneEvent<'_>),
+    ) -> Result<f64, SceneError> {
+        let mut left = if seconds > 0.0 { seconds } else { 0.0 };
+        // What of the step is over already.
+        let mut past = 0.0;
         if self.phase == Phase::Start {
-            self.enter(0, on)?;
+            self.enter(0, &mut |event| on(past, event))?;
         }
-        let mut left = seconds;
         while let Some(speech) = &mut self.speech {
             let waits = speech.is_done();
-            let over = speech.advance(left, &mut |event| on(SceneEvent::Speech(event)));
-            if !speech.is_done() || self.phase != Phase::Speaking {
+            let start = speech.elapsed();
+            let over = speech.advance_timed(left, &mut |now, event| {
+                on(past + (now - start), SceneEvent::Speech(event));
+            });
+            if !speech.is_done() {
+                return Ok(0.0);
+            }
+            if self.phase != Phase::Speaking {
                 break;
             }
+            past += left - over;
+            left = over;
             if !waits && !self.offered.is_empty() {
                 self.phase = Phase::Choosing;
-                on(SceneEvent::Choices);
+                on(past, SceneEvent::Choices);
                 break;
             }
             let need = match (&self.speech, self.auto) {
                 (Some(speech), Some(speed)) => speech.reading_time(speed) - self.waited,
                 _ => f64::INFINITY,
             };
-            if need > over {
-                self.waited += over;
-                break;
+            if need > left {
+                self.waited += left;
+                return Ok(0.0);
             }
-            left = over - need.max(0.0);
-            self.enter(self.after(self.at), on)?;
+            past += need.max(0.0);
+            left -= need.max(0.0);
+            self.enter(self.after(self.at), &mut |event| on(past, event))?;
         }
-        Ok(())
+        Ok(left)
     }
 
     /// The key was pressed: shows all of the page, or goes on. Returns false where a choice has

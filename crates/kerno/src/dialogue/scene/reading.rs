@@ -10,7 +10,7 @@ use super::graph;
 use super::records::{
     ChoiceRecord, ConditionRecord, Datum, LineRecord, SceneRecord, SpeakerRecord, ValueRecord,
 };
-use crate::base::{FileError, Limits, LineIndex, Spanned, TomlFault, hint, parse, read_text};
+use crate::base::{FileError, FileReader, LineIndex, Spanned, TomlFault, hint, parse};
 use crate::markup::{TextSource, Value, ValueDeclaration};
 
 impl Scene {
@@ -21,8 +21,19 @@ impl Scene {
     /// # Errors
     /// [`SceneError::File`] with the line that is wrong.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, SceneError> {
+        Self::from_file_through(path, &FileReader::default())
+    }
+
+    /// As [`Scene::from_file`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_through(
+        path: impl AsRef<Path>,
+        files: &FileReader,
+    ) -> Result<Self, SceneError> {
         let path = path.as_ref();
-        let text = read_text(path, Limits::default().file_bytes).map_err(|source| {
+        let text = files.read_text(path).map_err(|source| {
             let path = path.to_owned();
             FileError::Io { path, source }
         })?;

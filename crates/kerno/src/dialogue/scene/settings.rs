@@ -5,7 +5,7 @@ use super::player::ScenePlayer;
 use super::texts::Texts;
 use crate::base::{Size, hint};
 use crate::dialogue::Pace;
-use crate::markup::Value;
+use crate::markup::{StringTables, Value};
 use crate::text::LayoutOptions;
 
 impl ScenePlayer {
@@ -68,16 +68,10 @@ impl ScenePlayer {
     /// # Errors
     /// [`SceneError`] for a language without texts, and with the text that is missing.
     pub fn set_language(&mut self, language: &str) -> Result<(), SceneError> {
-        let known: Vec<&str> = self.strings.languages().collect();
-        if !known.is_empty() && self.strings.table(language).is_none() {
-            let near = hint(language, known.iter().copied());
-            let known = known.join(", ");
-            return Err(SceneError::Value(format!(
-                "there is no language “{language}”{near}; there are {known}"
-            )));
-        }
-        self.texts = Texts::new(&self.styles, language);
-        self.read_all()?;
+        check_language(&self.strings, language)?;
+        let texts = Texts::new(&self.styles, language);
+        self.read_language(&texts, false)?;
+        self.texts = texts;
         self.lay_out_again(true)
     }
 
@@ -120,16 +114,28 @@ impl ScenePlayer {
         self.offered = self.offer(line)?;
         let spoken = self.spoken(line)?;
         self.speech = match (spoken, before) {
-            (Some(speech), Some(before)) if !is_other_text => Some(speech.at(before.state())),
-            (Some(mut speech), Some(before)) if before.is_done() => {
-                while !speech.is_done() {
-                    speech.press(&mut |_| {});
-                }
-                Some(speech)
+            (Some(speech), Some(before)) if !is_other_text => Some(speech.at(&before.state())),
+            (spoken, Some(before)) if before.is_done() => {
+                self.speech = spoken;
+                self.say_all();
+                self.speech.take()
             }
             (spoken, _) => spoken,
         };
         self.settings();
         Ok(())
     }
+}
+
+/// Refuses a language that has no table, where any has.
+pub(super) fn check_language(strings: &StringTables, language: &str) -> Result<(), SceneError> {
+    let known: Vec<&str> = strings.languages().collect();
+    if known.is_empty() || strings.table(language).is_some() {
+        return Ok(());
+    }
+    let near = hint(language, known.iter().copied());
+    let known = known.join(", ");
+    Err(SceneError::Value(format!(
+        "there is no language “{language}”{near}; there are {known}"
+    )))
 }

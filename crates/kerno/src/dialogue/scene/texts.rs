@@ -1,12 +1,14 @@
 //! The texts of a scene in a language.
 
 use std::borrow::Cow;
+use std::path::Path;
 
 use icu_plurals::PluralRules;
 
 use super::description::{Scene, SceneLine, Speaker};
 use super::reading::check_cue;
 use crate::base::{FileError, hint};
+use crate::dialogue::timetable::check_mark;
 use crate::dialogue::with_spoken_names;
 use crate::markup::{
     Formats, Forms, LanguageTable, Markup, PSEUDO, StringTables, StyleFile, StyledText, TextSource,
@@ -33,6 +35,31 @@ pub(super) struct Sources<'a> {
     pub(super) styles: &'a StyleFile,
     pub(super) strings: &'a StringTables,
     pub(super) values: &'a [Value],
+}
+
+/// The words of a text, with the file and the line that they are of.
+struct Words<'a> {
+    text: Cow<'a, str>,
+    path: &'a Path,
+    line: usize,
+}
+
+/// The forms of a text.
+struct FormsOf<'a> {
+    /// The value that chooses one, by its number.
+    by: Option<usize>,
+    names: Vec<String>,
+    words: Vec<Words<'a>>,
+}
+
+impl<'a> FormsOf<'a> {
+    fn one(words: Words<'a>) -> Self {
+        Self {
+            by: None,
+            names: Vec::new(),
+            words: vec![words],
+        }
+    }
 }
 
 impl Texts {
@@ -68,14 +95,37 @@ impl Texts {
         from: Sources<'a>,
         line: usize,
         source: &'a TextSource,
-    ) -> Result<(Cow<'a, str>, (&'a std::path::Path, usize)), FileError> {
+    ) -> Result<Words<'a>, FileError> {
+        let mut forms = self.forms(from, line, source)?;
+        let form = match &forms.by {
+            Some(by) => {
+                let value = &from.values[*by];
+                chosen(&forms.names, value, self.rules.as_ref()).unwrap_or(0)
+            }
+            None => 0,
+        };
+        Ok(forms.words.swap_remove(form))
+    }
+
+    /// The forms of a text, of which a value chooses one where there are several.
+    fn forms<'a>(
+        &self,
+        from: Sources<'a>,
+        line: usize,
+        source: &'a TextSource,
+    ) -> Result<FormsOf<'a>, FileError> {
+        let fault = |problem: String| from.scene.fault(line, problem);
         let key = match source {
             TextSource::Markup(text) => {
-                return Ok((Cow::Borrowed(text), (from.scene.path(), line)));
+                let words = Words {
+                    text: Cow::Borrowed(text),
+                    path: from.scene.path(),
+                    line,
+                };
+                return Ok(FormsOf::one(words));
             }
             TextSource::Key(key) => key,
         };
-        let fault = |problem: String| from.scene.fault(line, problem);
         let table = from.strings.table(&self.language);
         let table = table.ok_or_else(|| {
             fault(
@@ -83,21 +133,23 @@ impl Texts {
                     .to_owned(),
             )
         })?;
-        let text = table.text(key).map_err(fault)?;
-        let words = match &text.forms {
-            Forms::One(text) => text,
-            Forms::Plural(by, forms) | Forms::Select(by, forms) => {
-                let value = &from.values[from.scene.value_index(line, by)?];
-                let names: Vec<String> = forms.iter().map(|(name, _)| name.clone()).collect();
-                let form = chosen(&names, value, self.rules.as_ref()).unwrap_or(0);
-                &forms[form].1
-            }
+        let local = table.text(key).map_err(fault)?;
+        let words = |text: &'a String| Words {
+            text: match self.language == PSEUDO {
+                true => Cow::Owned(pseudo(text)),
+                false => Cow::Borrowed(text.as_str()),
+            },
+            path: table.path(),
+            line: local.line,
         };
-        let words = match self.language == PSEUDO {
-            true => Cow::Owned(pseudo(words)),
-            false => Cow::Borrowed(words.as_str()),
-        };
-        Ok((words, (table.path(), text.line)))
+        Ok(match &local.forms {
+            Forms::One(text) => FormsOf::one(words(text)),
+            Forms::Plural(by, forms) | Forms::Select(by, forms) => FormsOf {
+                by: Some(from.scene.value_index(line, by)?),
+                names: forms.iter().map(|(name, _)| name.clone()).collect(),
+                words: forms.iter().map(|(_, text)| words(text)).collect(),
+            },
+        })
     }
 
     /// A text, with the present values in their places.
@@ -108,7 +160,44 @@ impl Texts {
         source: &TextSource,
         style: &Style,
     ) -> Result<StyledText, FileError> {
-        let (words, (path, at)) = self.words(from, line, source)?;
+        let words = self.words(from, line, source)?;
+        self.read_words(from, &words, style)
+    }
+
+    /// Every form of a text that can be read, and what is wrong in the others.
+    pub(super) fn read_forms(
+        &self,
+        from: Sources<'_>,
+        line: usize,
+        source: &TextSource,
+        style: &Style,
+    ) -> Vec<Result<StyledText, FileError>> {
+        match self.forms(from, line, source) {
+            Err(error) => vec![Err(error)],
+            Ok(forms) => {
+                let words = forms.words.iter();
+                words
+                    .map(|words| self.read_words(from, words, style))
+                    .collect()
+            }
+        }
+    }
+
+    /// Returns whether the language has a text; one that is written in the scene is of all.
+    pub(super) fn has(&self, from: Sources<'_>, source: &TextSource) -> bool {
+        let TextSource::Key(key) = source else {
+            return true;
+        };
+        let table = from.strings.table(&self.language);
+        table.is_some_and(|table| table.text(key).is_ok())
+    }
+
+    fn read_words(
+        &self,
+        from: Sources<'_>,
+        words: &Words<'_>,
+        style: &Style,
+    ) -> Result<StyledText, FileError> {
         let say = |mark: &crate::text::Mark| match mark.name.as_str() {
             VALUE => {
                 let declared = from.scene.values();
@@ -116,12 +205,13 @@ impl Texts {
             }
             "cue" => {
                 let name = mark.arguments.first().map_or("", |(_, name)| name.as_str());
-                check_cue(from.scene, name).err().map(Err)
+                let known = check_cue(from.scene, name);
+                known.and_then(|()| check_mark(mark)).err().map(Err)
             }
-            _ => None,
+            _ => check_mark(mark).err().map(Err),
         };
-        let read = self.markup.read_with(&words, style, &say);
-        read.map_err(|error| FileError::line(path, at, error.to_string()))
+        let read = self.markup.read_with(&words.text, style, &say);
+        read.map_err(|error| FileError::line(words.path, words.line, error.to_string()))
     }
 
     /// The style of a line.

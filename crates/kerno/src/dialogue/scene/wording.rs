@@ -3,37 +3,47 @@
 use super::SceneError;
 use super::description::{Choice, SceneLine};
 use super::player::ScenePlayer;
-use super::texts::{Sources, speaker};
+use super::texts::{Sources, Texts, speaker};
 use crate::dialogue::{PageSize, Speech, SpeechPlayer};
 use crate::markup::TextSource;
 use crate::text::{LayoutOptions, Style};
 
 impl ScenePlayer {
-    /// Reads all texts once.
+    /// Reads all texts of the scene's language once, in all their forms; and those of the other
+    /// languages that have them.
     pub(super) fn read_all(&self) -> Result<(), SceneError> {
+        self.read_language(&self.texts, false)?;
+        let others = self.strings.languages();
+        for other in others.filter(|other| *other != self.texts.language()) {
+            self.read_language(&Texts::new(&self.styles, other), true)?;
+        }
+        Ok(())
+    }
+
+    /// Reads all texts of a language once; `may_lack` says whether it need not have all.
+    pub(super) fn read_language(&self, texts: &Texts, may_lack: bool) -> Result<(), SceneError> {
         let from = self.sources();
-        for (index, line) in self.scene.lines.iter().enumerate() {
-            if line.is_silent() {
-                continue;
+        let read = |line: usize, source: &TextSource, style: &Style| -> Result<(), SceneError> {
+            if may_lack && !texts.has(from, source) {
+                return Ok(());
             }
-            let style = self.texts.style(from, line)?;
+            for text in texts.read_forms(from, line, source, style) {
+                text?;
+            }
+            Ok(())
+        };
+        let mut first = None;
+        for line in self.scene.lines.iter().filter(|line| !line.is_silent()) {
+            let style = texts.style(from, line)?;
             let choices = line.choices.iter().map(|choice| &choice.text);
             for source in line.text.iter().chain(choices) {
-                let text = self.texts.read(from, line.line, source, &style)?;
-                // Marks that mean nothing are told before they are played.
-                crate::dialogue::timetable::check_marks(text.marks())
-                    .map_err(|problem| self.scene.fault(self.scene.lines[index].line, problem))?;
+                read(line.line, source, &style)?;
             }
+            first.get_or_insert(style);
         }
-        for (_, speaker) in self.scene.speakers() {
-            let style = self
-                .scene
-                .lines
-                .first()
-                .map(|line| self.texts.style(from, line));
-            if let Some(style) = style {
-                self.texts
-                    .read(from, speaker.line, &speaker.name, &style?)?;
+        if let Some(style) = first {
+            for (_, speaker) in self.scene.speakers() {
+                read(speaker.line, &speaker.name, &style)?;
             }
         }
         Ok(())

@@ -19,9 +19,9 @@ use super::deferred::{Deferred, Opened, Work};
 use super::strikes::StrikeOrigin;
 use super::variation::{Variation, vary_metrics};
 use super::{FaceColors, FaceId};
+use crate::base::{FileReader, Limits, SharedBytes, span};
 #[cfg(feature = "files")]
 use crate::base::{Image, ImageError};
-use crate::base::{Limits, SharedBytes, read_file, span};
 use std::borrow::Cow;
 use std::fmt;
 use std::io;
@@ -224,13 +224,14 @@ impl Face {
 pub(super) fn sheet_at(
     path: &FilePath,
     bytes: &[u8],
+    limits: &Limits,
     read: &mut impl FnMut(&FilePath) -> io::Result<Vec<u8>>,
 ) -> Option<Result<Face, FontError>> {
     path.extension().filter(|extension| *extension == "toml")?;
     let folder = path.parent().unwrap_or(FilePath::new(""));
     let text = String::from_utf8_lossy(bytes);
     Some(Face::from_sheet(&text, |name| {
-        Image::from_png_read(&folder.join(name), &mut *read)
+        Image::from_png_read(&folder.join(name), limits, &mut *read)
     }))
 }
 
@@ -239,6 +240,7 @@ pub(super) fn sheet_at(
 pub(super) fn sheet_at(
     _: &FilePath,
     _: &[u8],
+    _: &Limits,
     _: &mut impl FnMut(&FilePath) -> io::Result<Vec<u8>>,
 ) -> Option<Result<Face, FontError>> {
     None
@@ -363,8 +365,21 @@ impl Face {
         face: u32,
         limits: Limits,
     ) -> Result<Self, FontError> {
-        let most = limits.file_bytes;
-        Self::from_files(path.as_ref(), face, limits, |path| read_file(path, most))
+        Self::from_file_through(path, face, &FileReader::new(limits))
+    }
+
+    /// As [`Face::from_file_with`], where `files` says what may be read: a picture sheet names
+    /// other files.
+    ///
+    /// # Errors
+    /// As [`Face::from_file`].
+    pub fn from_file_through(
+        path: impl AsRef<FilePath>,
+        face: u32,
+        files: &FileReader,
+    ) -> Result<Self, FontError> {
+        let limits = files.limits().clone();
+        Self::from_files(path.as_ref(), face, limits, |path| files.read(path))
     }
 
     /// As [`Face::from_file_with`], where `read` reads the file and those that it
@@ -379,7 +394,7 @@ impl Face {
             path: path.to_owned(),
             source,
         })?;
-        let opened = match sheet_at(path, &bytes, &mut read) {
+        let opened = match sheet_at(path, &bytes, &limits, &mut read) {
             Some(opened) => opened,
             None => {
                 let face = Self::from_bytes_with(bytes, face, limits);

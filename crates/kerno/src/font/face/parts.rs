@@ -43,7 +43,11 @@ impl Face {
     }
 
     /// Opens a face from its parts: a part of the font of a face with an identity.
-    pub(crate) fn from_parts(parts: FaceParts, id: FaceId) -> Result<Self, FontError> {
+    pub(crate) fn from_parts(
+        parts: FaceParts,
+        id: FaceId,
+        limits: &Limits,
+    ) -> Result<Self, FontError> {
         let strike = parts.strike.map(|pixels| StrikeOrigin {
             pixels,
             pictures: parts.pictures,
@@ -54,8 +58,7 @@ impl Face {
             synthesis: parts.synthesis,
             palette: PaletteChoice::of(parts.palette),
         };
-        let limits = Limits::default();
-        let data = FaceData::open(parts.bytes, parts.index, limits, strike, setting)?;
+        let data = FaceData::open(parts.bytes, parts.index, limits.clone(), strike, setting)?;
         // It is new: there is none yet.
         data.id.get_or_init(|| id);
         Ok(data.into())

@@ -9,6 +9,7 @@ mod layout;
 mod pairs;
 mod subtable;
 mod tables;
+mod variations;
 mod writer;
 
 use cutting::Kept;

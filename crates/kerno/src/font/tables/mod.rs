@@ -19,7 +19,7 @@ mod text_encoding;
 mod woff;
 mod woff2;
 
-pub(super) use cff::CffOutlines;
+pub(super) use cff::{CffOutlines, Used};
 pub(super) use cmap::CharMap;
 pub use directory::TableRecord;
 pub(crate) use directory::{Directory, assemble, face_count, face_offset};

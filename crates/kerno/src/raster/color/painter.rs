@@ -1,5 +1,6 @@
 //! Paints a colour glyph by its steps.
 
+use super::super::budget::Budget;
 use super::super::filler::{Extent, Filler};
 use super::super::overlap::overlaps;
 use super::super::{Coverage, Placement, RasterError};
@@ -23,11 +24,8 @@ pub(in crate::raster) struct ColorPainter {
     picture: Coverage,
 }
 
-/// The most pixels that are painted for one glyph, over each other: some tenths of a second.
-const MOST_PIXELS: usize = 1 << 27;
-
-/// The most pixels of all pictures that are begun at once.
-const MOST_KEPT: usize = 1 << 24;
+/// The most pixels of all pictures that are begun at once: 16 MB.
+const MOST_KEPT: usize = 1 << 22;
 
 /// The most points of outlines that are kept between finding the extent and painting.
 const MOST_KEPT_POINTS: usize = 1 << 16;
@@ -45,17 +43,21 @@ struct Painting<'a> {
     outer: usize,
     /// True if there is a box beside which nothing is painted, so that no clip is needed.
     is_bounded: bool,
-    spent: usize,
+    /// Pixels that may still be painted.
+    left: usize,
+    /// True if something was left out that would take too long.
+    is_cut: bool,
+    /// True if a clip is coarser than it would be.
+    is_coarse: bool,
     limits: &'a Limits,
 }
 
 impl Painting<'_> {
-    fn spend(&mut self, pixels: usize) -> Result<(), RasterError> {
-        self.spent += pixels;
-        match self.spent > MOST_PIXELS {
-            true => Err(RasterError::TooMuchPaint { most: MOST_PIXELS }),
-            false => Ok(()),
-        }
+    /// Counts pixels that are painted; returns whether there are as many left.
+    fn spend(&mut self, pixels: usize) -> bool {
+        self.is_cut |= pixels > self.left;
+        self.left = self.left.saturating_sub(pixels);
+        !self.is_cut
     }
 }
 
@@ -70,7 +72,7 @@ impl ColorPainter {
         &mut self,
         filler: &mut Filler,
         (face, painted): (&Face, &ColorGlyph),
-        placement: Placement,
+        (placement, budget): (Placement, Budget),
     ) -> Result<(), RasterError> {
         let limits = face.limits();
         let Some(extent) = self.extent(face, painted, placement)? else {
@@ -97,7 +99,9 @@ impl ColorPainter {
             depth: 0,
             outer: 0,
             is_bounded: painted.clip.is_some(),
-            spent: 0,
+            left: budget.painted(),
+            is_cut: false,
+            is_coarse: false,
             limits,
         };
         self.layers.clear();
@@ -106,7 +110,11 @@ impl ColorPainter {
         texels.resize(width * height * 4, 0);
         for step in &painted.steps {
             self.step(filler, face, step, &mut painting)?;
+            if painting.is_cut {
+                break;
+            }
         }
+        self.picture.is_coarse = painting.is_cut || painting.is_coarse;
         Ok(())
     }
 
@@ -181,16 +189,15 @@ impl ColorPainter {
                 Ok(())
             }
             PaintStep::Begin => {
-                painting.spend(all)?;
-                if (self.layers.len() + 1) * all > MOST_KEPT {
-                    return Err(RasterError::TooMuchPaint { most: MOST_KEPT });
+                painting.is_cut |= (self.layers.len() + 1) * all > MOST_KEPT;
+                if painting.spend(all) {
+                    self.layers.push(vec![[0; 4]; all]);
                 }
-                self.layers.push(vec![[0; 4]; all]);
                 Ok(())
             }
             PaintStep::End(mode) => {
-                painting.spend(all)?;
-                if let Some(above) = self.layers.pop() {
+                let above = self.layers.pop();
+                if let Some(above) = above.filter(|_| painting.spend(all)) {
                     let below = top(&mut self.layers, &mut self.picture);
                     lay_over(*mode, &above, below);
                 }
@@ -210,7 +217,10 @@ impl ColorPainter {
         let shape = (&self.outline.contours, overlaps);
         let (edges, limits) = (Edges::Smooth, painting.limits);
         let filled = filler.fill(shape, painting.placement, edges, limits)?;
-        painting.spend(filled.texels.len())?;
+        painting.is_coarse |= filled.is_coarse;
+        if !painting.spend(filled.texels.len()) {
+            return Ok(());
+        }
         let depth = painting.depth;
         if self.masks.len() <= depth {
             self.masks.push(Coverage::default());
@@ -248,7 +258,9 @@ impl ColorPainter {
             // A shape beside the picture.
             return Ok(());
         }
-        painting.spend(columns.len() * rows.len())?;
+        if !painting.spend(columns.len() * rows.len()) {
+            return Ok(());
+        }
         let pixels = top(&mut self.layers, &mut self.picture);
         for row in rows {
             let seen = mask.map(|mask| {

@@ -26,14 +26,21 @@ pub(in crate::raster) struct FieldMaker {
 
 impl FieldMaker {
     /// Makes the field of contours, whose lines may lie inside of what is filled where they
-    /// overlap. The range is the number of texels from 0 to 255, the edge in its middle.
+    /// overlap, with texels of a number of device pixels. The range is the number of texels from
+    /// 0 to 255, the edge in its middle.
     pub(in crate::raster) fn make(
         &mut self,
         (contours, overlaps): (&Contours, bool),
-        placement: Placement,
+        (placement, times): (Placement, u32),
         treatment: &Treatment,
         limits: &Limits,
     ) -> Result<&Coverage, RasterError> {
+        let part = 1.0 / times as f32;
+        let placement = Placement {
+            scale: placement.scale * part,
+            x: placement.x * part,
+            y: placement.y * part,
+        };
         let range = treatment.range();
         let reach = f32::from(range) * 0.5;
         let Some(extent) = Extent::of(&contours.points, placement)? else {
@@ -64,6 +71,8 @@ impl FieldMaker {
         if is_several {
             self.write_channels(width, (reach, has_channels));
         }
+        self.picture.reduction = times;
+        self.picture.is_coarse = times > 1;
         Ok(&self.picture)
     }
 

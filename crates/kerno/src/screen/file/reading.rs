@@ -8,8 +8,8 @@ use super::records::{
     WorldRecord,
 };
 use crate::base::{
-    Anchor, Color, Corners, FileError, Insets, Limits, LineIndex, Offset, Point, Size, Spanned,
-    TomlFault, parse, read_text,
+    Anchor, Color, Corners, FileError, FileReader, Insets, LineIndex, Offset, Point, Size, Spanned,
+    TomlFault, parse,
 };
 use crate::draw::RectStyle;
 use crate::markup::{StyleChange, Value, ValueDeclaration};
@@ -25,8 +25,19 @@ impl ScreenDescription {
     /// # Errors
     /// [`ScreenError`] with the line that is wrong.
     pub fn from_file(path: impl AsRef<Path>) -> Result<Self, ScreenError> {
+        Self::from_file_through(path, &FileReader::default())
+    }
+
+    /// As [`ScreenDescription::from_file`], where `files` says what may be read.
+    ///
+    /// # Errors
+    /// As there.
+    pub fn from_file_through(
+        path: impl AsRef<Path>,
+        files: &FileReader,
+    ) -> Result<Self, ScreenError> {
         let path = path.as_ref();
-        let text = read_text(path, Limits::default().file_bytes).map_err(|source| {
+        let text = files.read_text(path).map_err(|source| {
             let path = path.to_owned();
             FileError::Io { path, source }
         })?;

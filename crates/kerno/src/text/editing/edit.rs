@@ -113,7 +113,7 @@ impl TextLayout {
         work: &mut LayoutContext,
     ) -> Result<(), TextError> {
         let length = self.text.len() - bytes.len() + text.len();
-        u32::try_from(length).map_err(|_| TextError::TooLong(length))?;
+        Self::check_length(length)?;
         self.text.replace_range(bytes.clone(), text);
         self.shift_marks(&bytes, text.len());
         let mut start = 0;

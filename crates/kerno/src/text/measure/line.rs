@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use crate::text::measure::lines::{LineMeasures, Rules};
+use crate::text::measure::lines::{LineMeasures, Rules, Stop};
 use crate::text::measure::torn::{first_of, is_torn};
 use crate::text::place::segments::{Glyphs, Reshaped, glyphs_of};
 use crate::text::{TextError, TextLayout};
@@ -49,11 +49,27 @@ impl<'a> Measure<'a> {
         indent: f64,
         rules: &Rules,
     ) -> Result<f64, TextError> {
+        let stop = self.measures().stop_at(clusters.start, clusters.end);
+        self.width_to(clusters.start, &stop, indent, rules)
+    }
+
+    /// The same of a line whose end is known.
+    ///
+    /// # Errors
+    /// As there.
+    pub(in crate::text) fn width_to(
+        &mut self,
+        start: usize,
+        stop: &Stop,
+        indent: f64,
+        rules: &Rules,
+    ) -> Result<f64, TextError> {
         let measures = self.measures();
-        let mut width = measures.line_width(clusters.start, clusters.end, indent, rules);
+        let clusters = start..stop.cluster;
+        let mut width = measures.width(&mut measures.line(start, indent), stop, rules);
         let (first, last) = (self.torn_run(clusters.start), self.torn_run(clusters.end));
         let last = last.filter(|last| Some(*last) != first);
-        let solid_end = measures.solid_end(clusters.start, clusters.end);
+        let solid_end = stop.solid.max(start);
         for index in [first, last].into_iter().flatten() {
             let own = &self.layout.prepared.analysis.runs[index].clusters;
             let part = own.start.max(clusters.start)..own.end.min(clusters.end);

@@ -27,7 +27,15 @@ pub(in crate::text) struct ClusterMeasure {
 impl ClusterMeasure {
     /// Returns whether it does not count at a line's end.
     pub(in crate::text) fn hangs(&self) -> bool {
-        matches!(self.kind, ClusterKind::Space | ClusterKind::LineBreak)
+        matches!(
+            self.kind,
+            ClusterKind::Space | ClusterKind::LineBreak | ClusterKind::HangingTab
+        )
+    }
+
+    /// Returns whether it is as wide as the next tab stop is far.
+    pub(in crate::text) fn is_tab(&self) -> bool {
+        matches!(self.kind, ClusterKind::Tab | ClusterKind::HangingTab)
     }
 }
 
@@ -37,8 +45,11 @@ pub(in crate::text) enum ClusterKind {
     Solid,
     /// It hangs at a line's end.
     Space,
-    /// As wide as the next tab stop is far.
+    /// As wide as the next tab stop is far, at a line's end too: nothing wraps.
     Tab,
+    /// As wide as the next tab stop is far, and hangs at a line's end as spaces do (CSS Text,
+    /// “Hanging white space”).
+    HangingTab,
     /// A soft hyphen, seen only where a line ends with it.
     Hyphen,
     /// It ends a line.
@@ -53,6 +64,8 @@ pub(in crate::text) struct Place {
     pub(in crate::text) breaks: Break,
     /// One past the last cluster before it that does not hang.
     pub(in crate::text) solid: usize,
+    /// One past the last cluster before it that neither hangs nor is a soft hyphen.
+    pub(in crate::text) shown: usize,
     /// Place of the pen after that one, without the part of it that hangs.
     pub(in crate::text) pen: f64,
     /// True if that one is a soft hyphen.
@@ -167,6 +180,20 @@ impl LineMeasures {
         line.pen + (self.pens[end] - self.pens[line.from])
     }
 
+    /// A cluster as the end of a line.
+    pub(in crate::text) fn stop_at(&self, start: usize, end: usize) -> Stop {
+        let own = || self.list[start..end].iter();
+        let solid = own().rposition(|piece| !piece.hangs());
+        let is_shown = |piece: &ClusterMeasure| !piece.hangs() && piece.kind != ClusterKind::Hyphen;
+        Stop {
+            cluster: end,
+            solid: solid.map_or(start, |last| start + last + 1),
+            shown: own()
+                .rposition(is_shown)
+                .map_or(start, |last| start + last + 1),
+        }
+    }
+
     /// One past the last cluster of some that does not hang.
     #[inline]
     pub(in crate::text) fn solid_end(&self, start: usize, end: usize) -> usize {
@@ -179,42 +206,34 @@ impl LineMeasures {
     /// One past the last cluster of some that is neither a soft hyphen nor hangs: of a line
     /// that shows no hyphen.
     pub(in crate::text) fn shown_end(&self, start: usize, end: usize) -> usize {
-        let last = self.list[start..end]
-            .iter()
-            .rposition(|piece| !piece.hangs() && piece.kind != ClusterKind::Hyphen);
-        last.map_or(start, |last| start + last + 1)
+        self.stop_at(start, end).shown
     }
 
-    /// Width of a line up to a cluster, wherever it ends: a soft hyphen at its end may
-    /// turn out not to be seen.
+    /// Width of a line that ends somewhere, as if a soft hyphen at its end was not seen.
     pub(in crate::text) fn least_width(
         &self,
         line: &mut MeasuredLine,
-        end: usize,
+        stop: &Stop,
         rules: &Rules,
     ) -> f64 {
-        self.width(line, self.shown_end(line.start, end), rules)
+        match stop.shown.checked_sub(1).filter(|last| *last >= line.start) {
+            None => line.indent,
+            Some(last) => self.pen_behind(line, stop.shown, rules) - self.list[last].hanging,
+        }
     }
 
-    /// The same up to a place, where there is one at the cluster.
+    /// The same up to a place.
     #[inline]
     pub(in crate::text) fn least_width_to(
         &self,
         line: &mut MeasuredLine,
-        (place, end): (Option<&Place>, usize),
+        place: &Place,
         rules: &Rules,
     ) -> f64 {
-        match place {
-            Some(place)
-                if place.cluster == end
-                    && place.solid > line.start
-                    && !place.is_soft
-                    && self.tabs.is_empty() =>
-            {
-                line.indent + (place.pen - self.pens[line.start])
-            }
-            _ => self.least_width(line, end, rules),
+        if place.solid > line.start && !place.is_soft && self.tabs.is_empty() {
+            return line.indent + (place.pen - self.pens[line.start]);
         }
+        self.least_width(line, &Stop::of(place), rules)
     }
 
     /// Width of the clusters of a line, without what hangs at its end.
@@ -225,20 +244,30 @@ impl LineMeasures {
         indent: f64,
         rules: &Rules,
     ) -> f64 {
-        self.width(&mut self.line(start, indent), end, rules)
+        let stop = self.stop_at(start, end);
+        self.width(&mut self.line(start, indent), &stop, rules)
     }
 
-    /// Width of a line up to a cluster, without what hangs there.
-    pub(in crate::text) fn width(&self, line: &mut MeasuredLine, end: usize, rules: &Rules) -> f64 {
-        let solid = self.solid_end(line.start, end);
-        if solid == line.start {
+    /// Width of a line up to its end, without what hangs there.
+    pub(in crate::text) fn width(
+        &self,
+        line: &mut MeasuredLine,
+        stop: &Stop,
+        rules: &Rules,
+    ) -> f64 {
+        let solid = stop.solid;
+        if solid <= line.start {
             return line.indent;
         }
         let last = self.list[solid - 1];
         if last.kind != ClusterKind::Hyphen {
             return self.pen_behind(line, solid, rules) - last.hanging;
         }
-        let hyphen = if solid == end { rules.hyphen } else { 0.0 };
+        let hyphen = if solid == stop.cluster {
+            rules.hyphen
+        } else {
+            0.0
+        };
         self.pen_behind(line, solid - 1, rules) + hyphen
     }
 
@@ -250,8 +279,30 @@ impl LineMeasures {
         indent: f64,
         rules: &Rules,
     ) -> f64 {
-        let line = &mut self.line(clusters.start, indent);
-        self.least_width(line, clusters.end, rules)
+        let stop = self.stop_at(clusters.start, clusters.end);
+        self.least_width(&mut self.line(clusters.start, indent), &stop, rules)
+    }
+}
+
+/// The end of a line: the cluster that the next one begins with, and what is seen before it.
+#[derive(Clone, Copy, Debug)]
+pub(in crate::text) struct Stop {
+    pub(in crate::text) cluster: usize,
+    /// One past the last cluster before it that does not hang; at most the line's first one
+    /// where all do.
+    pub(in crate::text) solid: usize,
+    /// One past the last one that neither hangs nor is a soft hyphen.
+    pub(in crate::text) shown: usize,
+}
+
+impl Stop {
+    /// A place as the end of a line.
+    pub(in crate::text) fn of(place: &Place) -> Self {
+        Self {
+            cluster: place.cluster,
+            solid: place.solid,
+            shown: place.shown,
+        }
     }
 }
 

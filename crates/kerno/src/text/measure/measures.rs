@@ -66,16 +66,23 @@ fn find_places(breaks: &[Break], measures: &mut LineMeasures) {
     places.clear();
     let breaks = breaks.iter().enumerate();
     let breaks = breaks.filter(|(_, breaks)| **breaks != Break::No);
-    let (mut from, mut solid) = (0, 0);
+    let (mut from, mut solid, mut shown) = (0, 0, 0);
     places.extend(breaks.map(|(cluster, breaks)| {
         let last = list[from..cluster].iter().rposition(|piece| !piece.hangs());
         solid = last.map_or(solid, |last| from + last + 1);
+        // Mostly the same one.
+        let is_shown = |piece: &ClusterMeasure| piece.kind != ClusterKind::Hyphen && !piece.hangs();
+        let last = list[from..cluster.min(solid.max(from))]
+            .iter()
+            .rposition(is_shown);
+        shown = last.map_or(shown, |last| from + last + 1);
         from = cluster;
         let last = solid.checked_sub(1).map(|last| list[last]);
         Place {
             cluster,
             breaks: *breaks,
             solid,
+            shown,
             pen: pens[solid] - last.map_or(0.0, |last| last.hanging),
             is_soft: last.is_some_and(|last| last.kind == ClusterKind::Hyphen),
             is_torn: false,
@@ -136,7 +143,7 @@ fn find_kinds(layout: &TextLayout, measures: &mut LineMeasures) {
     measures.tabs.clear();
     if text.contains('\t') {
         let kinds = list.iter().enumerate();
-        let tabs = kinds.filter(|(_, piece)| piece.kind == ClusterKind::Tab);
+        let tabs = kinds.filter(|(_, piece)| piece.is_tab());
         measures.tabs.extend(tabs.map(|(index, _)| index));
     }
     let is_soft = |piece: &ClusterMeasure| piece.kind == ClusterKind::Hyphen;
@@ -185,18 +192,20 @@ fn find_padding(layout: &TextLayout, runs: &[Run], measures: &mut LineMeasures) 
     }
     for (cluster, sides) in &measures.padding {
         // A tab is as wide as it is.
-        if measures.list[*cluster].kind != ClusterKind::Tab {
+        if !measures.list[*cluster].is_tab() {
             let sides = sides.map(f64::from);
             measures.pens[cluster + 1] += sides[0] + sides[1];
         }
     }
 }
 
-/// Kind of a cluster in a line; where nothing wraps, spaces are as letters are.
+/// Kind of a cluster in a line; where nothing wraps, spaces are as letters are, and so are tabs
+/// at its end.
 pub(in crate::text) fn kind(cluster: &Cluster, text: &str, wraps: bool) -> ClusterKind {
     let bytes = &text.as_bytes()[cluster.start as usize..cluster.end as usize];
     if let [byte] = bytes {
         return match *byte {
+            b'\t' if wraps => ClusterKind::HangingTab,
             b'\t' => ClusterKind::Tab,
             b' ' if wraps => ClusterKind::Space,
             byte if is_ascii_line_break(byte) => ClusterKind::LineBreak,

@@ -140,23 +140,40 @@ impl VisibleParts {
         let sign = Insertion::ellipsis(layout, layout.span_of(line.start), fresh)?;
         let room = width - sign.width - indent;
         // As much of the start as fits, without spaces at its end; or of the end.
+        // The sign stands after the letter spacing of what is before it.
+        let pen_after = |end: usize| {
+            let last = measures.solid_end(line.start, end).checked_sub(1);
+            let last = last.filter(|last| *last >= line.start);
+            // Tab stops count from where the line begins; without any it makes no difference.
+            let from = if measures.tabs.is_empty() {
+                0.0
+            } else {
+                indent
+            };
+            let hanging = last.map_or(0.0, |last| measures.list[last].hanging);
+            width_of(line.start..end, from) - from + hanging
+        };
         let head = |most: f64| {
-            let fits = |end: usize| width_of(line.start..end, 0.0) <= most;
+            let fits = |end: usize| pen_after(end) <= most;
             let end = partition_point(line.start..line.end + 1, fits).max(line.start + 1) - 1;
             line.start..measures.solid_end(line.start, end)
         };
         // Nor do spaces count at the end of the line, whether lines wrap or not.
         let tail_end = seen_end(layout, line);
-        let tail = |most: f64, from: usize| {
-            let is_wide = |start: usize| width_of(start..tail_end.max(start), 0.0) > most;
+        let tail = |pen: f64, from: usize| {
+            // From where it stands: tabs are as wide as the next stop is far.
+            let is_wide = |start: usize| width_of(start..tail_end.max(start), pen) > width;
             partition_point(from..line.end, is_wide)..line.end
         };
         let (head, tail) = match options.overflow {
-            Overflow::EllipsisAtStart => (line.start..line.start, tail(room, line.start)),
+            Overflow::EllipsisAtStart => (
+                line.start..line.start,
+                tail(indent + sign.width, line.start),
+            ),
             Overflow::EllipsisInMiddle => {
                 let head = head(room * 0.5);
-                let left = room - width_of(head.clone(), 0.0);
-                let tail = tail(left, head.end);
+                let pen = indent + pen_after(head.end) + sign.width;
+                let tail = tail(pen, head.end);
                 (head, tail)
             }
             _ => (head(room), end),
@@ -178,11 +195,14 @@ impl VisibleParts {
     }
 }
 
-/// One past the last of some clusters that is neither a space nor a line break.
+/// One past the last of some clusters that is neither a space, nor a tab, nor a line break.
 fn seen_end(layout: &TextLayout, clusters: &Range<usize>) -> usize {
     let is_space = |cluster: &Cluster| {
         let kind = kind(cluster, layout.shown(), true);
-        matches!(kind, ClusterKind::Space | ClusterKind::LineBreak)
+        matches!(
+            kind,
+            ClusterKind::Space | ClusterKind::LineBreak | ClusterKind::HangingTab
+        )
     };
     let own = &layout.clusters[clusters.clone()];
     let last = own.iter().rposition(|cluster| !is_space(cluster));

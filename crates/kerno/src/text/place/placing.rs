@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use crate::base::Size;
-use crate::text::ink::{Ink, add_rules};
+use crate::text::ink::{Ink, add_rules, find_overhang};
 use crate::text::measure::lines::{ClusterKind, Rules, tab_width};
 use crate::text::place::align::align;
 use crate::text::place::attach::attach;
@@ -95,6 +95,7 @@ pub(in crate::text) fn place_lines(
     placing.layout.size = Size::new(width, placing.top);
     align(placing.layout, placing.work, width);
     add_rules(placing.layout);
+    find_overhang(placing.layout, &placing.work.inks);
     placing.leave_out(start..placing.layout.clusters.len());
     placing.leave_out_before(skipped);
     Ok(())
@@ -167,7 +168,8 @@ impl Placing<'_> {
         extent.or_else(around).unwrap_or_default()
     }
 
-    /// Clusters after the last line that is shown stand where it ends.
+    /// Clusters after the last line that is shown stand where it ends, or with those of the line
+    /// in whose place a sign is shown.
     fn leave_out(&mut self, clusters: Range<usize>) {
         let layout = &mut *self.layout;
         let number = layout.lines.len().saturating_sub(1) as u32;
@@ -175,7 +177,19 @@ impl Placing<'_> {
             return;
         };
         let is_rtl = line.is_rtl;
-        let end = if is_rtl { line.x } else { line.x + line.width };
+        let edge = if is_rtl { line.x } else { line.x + line.width };
+        let is_cut = |cluster: &&Cluster| layout.cut.is_some_and(|cut| cluster.start >= cut);
+        let before = clusters
+            .start
+            .checked_sub(1)
+            .map(|last| &layout.clusters[last]);
+        let before = before.filter(|_| !line.clusters.is_empty());
+        let end = match before.filter(is_cut) {
+            Some(hidden) => hidden.x,
+            // The sign stands after all of the line.
+            None if is_rtl => before.map_or(edge, |last| last.x),
+            None => before.map_or(edge, |last| last.x + last.advance),
+        };
         let first = layout.clusters.get(clusters.start);
         layout.cut = layout.cut.or(first.map(|cluster| cluster.start));
         for cluster in &mut layout.clusters[clusters] {
@@ -215,20 +229,28 @@ impl Placing<'_> {
         let measures = &self.layout.prepared.measures;
         let baseline = self.top + above;
         let is_rtl = base % 2 == 1;
-        let hanging = measures.pens[trailing.end] - measures.pens[trailing.start];
-        let start = if is_rtl { -hanging } else { 0.0 };
+        let mut hanging = measures.pens[trailing.end] - measures.pens[trailing.start];
         let last_solid = trailing.start.checked_sub(1);
         let ends_whole = shown.sign.is_none() || !shown.tail.is_empty();
         let last_solid = last_solid.filter(|_| ends_whole);
+        if !measures.tabs.is_empty() {
+            let sign = shown.sign.as_ref().map(|sign| (sign_at, sign.width));
+            self.measure_tabs(sign, last_solid, indent);
+            let tabs = self.work.tabs.iter();
+            let own = tabs.filter(|(tab, _)| trailing.contains(tab));
+            hanging += own.map(|(_, width)| width).sum::<f64>();
+        }
+        let start = if is_rtl { -hanging } else { 0.0 };
         let (mut pen, mut sign_pen) = (start, start);
         for at in 0..self.work.order.len() {
             match (self.work.order[at].1, &shown.sign) {
                 (Some(index), _) => {
-                    pen = self.place_clusters(index, pen, number, last_solid, indent);
+                    pen = self.place_clusters(index, pen, number, last_solid);
                 }
                 (None, Some(sign)) => {
                     sign_pen = pen;
-                    self.give_way(shown.head.end..shown.tail.start, number, (pen, is_rtl));
+                    let start = if is_rtl { pen + sign.width } else { pen };
+                    self.give_way(shown.head.end..shown.tail.start, number, (start, is_rtl));
                     pen += sign.width;
                 }
                 (None, None) => {}
@@ -314,6 +336,34 @@ impl Placing<'_> {
         Ok(sign_at)
     }
 
+    /// Finds the widths of the tabs of a line: stops count from where the line begins, in either
+    /// direction. A sign of some width is read before the segment of its number.
+    fn measure_tabs(&mut self, sign: Option<(usize, f64)>, last_solid: Option<usize>, indent: f64) {
+        let measures = &self.layout.prepared.measures;
+        let LayoutContext {
+            fresh,
+            segments,
+            tabs,
+            ..
+        } = &mut *self.work;
+        tabs.clear();
+        let mut pen = 0.0;
+        for (index, segment) in segments.iter().enumerate() {
+            pen += sign.map_or(0.0, |(at, width)| if at == index { width } else { 0.0 });
+            if measures.list[segment.clusters.start].is_tab() {
+                for tab in segment.clusters.clone() {
+                    let width = tab_width(pen + indent, &self.rules);
+                    tabs.push((tab, width));
+                    pen += width;
+                }
+            } else {
+                let pens = segment.pens(measures, &fresh.pens);
+                pen += pens[pens.len() - 1] - pens[0];
+                pen -= segment.hanging(measures, last_solid);
+            }
+        }
+    }
+
     /// Places the clusters of a segment from a pen on; returns where the pen is after
     /// it.
     fn place_clusters(
@@ -322,7 +372,6 @@ impl Placing<'_> {
         pen: f64,
         line: u32,
         last_solid: Option<usize>,
-        indent: f64,
     ) -> f64 {
         let (layout, work) = (&mut *self.layout, &mut *self.work);
         let segment = &mut work.segments[index];
@@ -336,18 +385,17 @@ impl Placing<'_> {
                 cluster.advance -= sides[0] + sides[1];
             }
         };
-        if measures.list[segment.clusters.start].kind == ClusterKind::Tab {
-            let pen = place_tabs(clusters, is_rtl, (pen, indent), line, &self.rules);
+        if measures.list[segment.clusters.start].is_tab() {
+            let first = work
+                .tabs
+                .partition_point(|(tab, _)| *tab < segment.clusters.start);
+            let pen = place_tabs(clusters, &work.tabs[first..], is_rtl, pen, line);
             set_apart(clusters);
             return pen;
         }
         let pens = segment.pens(measures, &work.fresh.pens);
         let width = pens[pens.len() - 1] - pens[0];
-        let last = segment.clusters.end - 1;
-        let hanging = match last_solid {
-            Some(solid) if solid == last => measures.list[last].hanging,
-            _ => 0.0,
-        };
+        let hanging = segment.hanging(measures, last_solid);
         let origin = if is_rtl {
             pen + width - hanging + pens[0]
         } else {
@@ -448,21 +496,23 @@ impl Placing<'_> {
     }
 }
 
-/// Places tabs from a pen on in a line that is moved in; returns where the pen is after
-/// them.
+/// Places tabs of known widths from a pen on; returns where the pen is after them.
 fn place_tabs(
     clusters: &mut [Cluster],
+    widths: &[(usize, f64)],
     is_rtl: bool,
-    (mut pen, indent): (f64, f64),
+    mut pen: f64,
     line: u32,
-    rules: &Rules,
 ) -> f64 {
-    let count = clusters.len();
-    for index in 0..count {
-        let index = if is_rtl { count - 1 - index } else { index };
-        let width = tab_width(pen + indent, rules);
-        clusters[index].place(line, pen, width, is_rtl);
+    let mut place = |(cluster, (_, width)): (&mut Cluster, &(usize, f64))| {
+        cluster.place(line, pen, *width, is_rtl);
         pen += width;
+    };
+    let count = clusters.len();
+    let own = clusters.iter_mut().zip(&widths[..count]);
+    match is_rtl {
+        true => own.rev().for_each(&mut place),
+        false => own.for_each(&mut place),
     }
     pen
 }

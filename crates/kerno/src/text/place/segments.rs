@@ -61,6 +61,20 @@ impl Segment {
         }
     }
 
+    /// The part of its width that does not count, where its last cluster is the last that is seen
+    /// on the line.
+    pub(in crate::text) fn hanging(
+        &self,
+        measures: &LineMeasures,
+        last_solid: Option<usize>,
+    ) -> f64 {
+        let last = self.clusters.end - 1;
+        match last_solid {
+            Some(solid) if solid == last => measures.list[last].hanging,
+            _ => 0.0,
+        }
+    }
+
     /// Adds the parts of runs that are on a line, in reading order. Where a line breaks
     /// inside of what belongs together, that is shaped anew.
     pub(in crate::text) fn add_line(

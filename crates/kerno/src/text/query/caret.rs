@@ -22,7 +22,8 @@ pub struct Caret {
 impl TextLayout {
     /// The caret before a byte of the text: at the side of its cluster where reading
     /// begins, so in text from right to left at the right. Inside a cluster it is the
-    /// one before it; at the end of the text after its last cluster.
+    /// one before it; at the end of the text after its last cluster. A byte of text that is left
+    /// out has the caret of where that begins: before the ellipsis.
     pub fn caret(&self, byte: usize) -> Caret {
         let clusters = self.clusters();
         let after = clusters.partition_point(|cluster| (cluster.end as usize) <= byte);
@@ -52,7 +53,8 @@ impl TextLayout {
     }
 
     /// The byte whose caret is nearest to a place, on the line that the place is on;
-    /// above the first line and below the last one on these.
+    /// above the first line and below the last one on these. Of text that is left out, its first
+    /// byte.
     pub fn hit(&self, at: Point) -> usize {
         let below = self
             .lines()
@@ -61,8 +63,8 @@ impl TextLayout {
         let Some(line) = self.lines().get(index) else {
             return 0;
         };
-        // If a place is the start of one cluster and the end of another, the start
-        // counts: where directions meet, only that has its caret there.
+        // By the carets of all bytes on the line: where directions meet, the end of a cluster is
+        // not where the caret after it is.
         let mut nearest: Option<(f32, usize)> = None;
         let mut consider = |x: f32, byte: usize| {
             let distance = (x - at.x).abs();
@@ -74,12 +76,23 @@ impl TextLayout {
         for cluster in clusters {
             consider(leading(cluster), cluster.start as usize);
         }
-        for cluster in clusters {
-            // The caret after what ends a line is on the next one.
-            let ends = cluster.end as usize == self.end_of(line);
-            if !ends || (index + 1 == self.lines().len() && cluster.advance > 0.0) {
-                consider(trailing(cluster), cluster.end as usize);
-            }
+        // The caret after what ends a line is on the next one, but for the end of the text.
+        let ends_text = |cluster: &&Cluster| cluster.end as usize == self.text().len();
+        if let Some(last) = clusters.last().filter(ends_text)
+            && index + 1 == self.lines().len()
+            && last.advance > 0.0
+        {
+            consider(trailing(last), last.end as usize);
+        }
+        // Text that is left out before the first line or after the last one.
+        let before = self
+            .clusters()
+            .first()
+            .filter(|_| index == 0 && line.clusters.start > 0);
+        let is_last = index + 1 == self.lines().len();
+        let after = self.clusters().get(line.clusters.end).filter(|_| is_last);
+        for hidden in before.into_iter().chain(after) {
+            consider(leading(hidden), hidden.start as usize);
         }
         nearest.map_or(self.end_of(line), |(_, byte)| byte)
     }

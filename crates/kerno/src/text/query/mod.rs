@@ -3,3 +3,4 @@
 pub(in crate::text) mod caret;
 pub(in crate::text) mod plate;
 pub(in crate::text) mod rules;
+pub(in crate::text) mod words;

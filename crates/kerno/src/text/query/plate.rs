@@ -55,7 +55,7 @@ impl TextLayout {
         let whole = self.options.plate.iter();
         let whole = whole.map(move |plate| (plate.around(block), plate.color));
         let has_some = self.styles.iter().any(|style| style.plate.is_some());
-        let lines = (0..self.lines.len()).filter(move |_| has_some);
+        let lines = self.lines_with(&shown).filter(move |_| has_some);
         whole.chain(lines.flat_map(move |line| self.plates_on(line, shown.clone())))
     }
 

@@ -56,7 +56,8 @@ impl TextLayout {
         shown: Range<usize>,
     ) -> impl Iterator<Item = (Rect, &Style)> {
         let is_asked = self.styles.iter().any(|style| kind.is_on(style));
-        let lines = self.lines.iter().filter(move |_| is_asked);
+        let lines = self.lines[self.lines_with(&shown)].iter();
+        let lines = lines.filter(move |_| is_asked);
         lines.flat_map(move |line| {
             let shown = shown.clone();
             let runs = self.glyphs[line.glyphs.clone()].chunk_by(|a, b| a.span == b.span);

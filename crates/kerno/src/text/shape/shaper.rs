@@ -229,7 +229,7 @@ impl Shaper {
         characters::mark_fractions(row);
         face.shape(chosen, run.is_rtl(), row, is_mark);
         if !chosen.has_marks {
-            marks::place(face, row)?;
+            marks::place(face, row, run.is_rtl())?;
         }
         if run.script == Script::Syriac {
             stretch::stretch(face, run.is_rtl(), row)?;

@@ -3,6 +3,7 @@
 use std::ops::Range;
 
 use super::CffOutlines;
+use super::cutting::Used;
 use super::drawing::{Drawing, Misuse, last};
 use super::index::Index;
 use crate::base::Limits;
@@ -36,6 +37,8 @@ pub(super) struct Interpreter<'a> {
     blend: Blend,
     /// The place of the byte at hand, for errors.
     at: usize,
+    /// Where it is noted what is used.
+    used: Option<&'a mut Used>,
 }
 
 /// The scalar of each region of the variation data in use. There can't be
@@ -104,6 +107,15 @@ impl<'a> Interpreter<'a> {
             steps: 0,
             blend: Blend::default(),
             at: 0,
+            used: None,
+        }
+    }
+
+    /// Notes what the charstring uses.
+    pub(super) fn noting(self, used: &'a mut Used) -> Self {
+        Self {
+            used: Some(used),
+            ..self
         }
     }
 
@@ -275,7 +287,12 @@ impl<'a> Interpreter<'a> {
             _ => 32768,
         };
         match usize::try_from(number + bias) {
-            Ok(number) => index.range(&self.cff, number),
+            Ok(number) => {
+                if let Some(used) = &mut self.used {
+                    used.call(self.subrs.as_ref().filter(|_| !is_global), number);
+                }
+                index.range(&self.cff, number)
+            }
             Err(_) => Err(self.bad("subroutine", number, "the number is too low")),
         }
     }
@@ -320,6 +337,9 @@ impl<'a> Interpreter<'a> {
             let expected = "the font lacks this base of the standard encoding, or its accent";
             return Err(self.bad("accented glyph", base as i64, expected));
         };
+        if let Some(used) = &mut self.used {
+            used.parts.extend([base, accent]);
+        }
         self.run_glyph(base, OutlinePoint::default(), true)?;
         self.run_glyph(accent, OutlinePoint::new(dx, dy), true)
             .map(drop)

@@ -60,6 +60,29 @@ impl<'a> Dict<'a> {
         Ok(None)
     }
 
+    /// All operators in their order, each with the bytes of its operands and its own.
+    pub(super) fn entries(&self) -> Result<Vec<(u16, Range<usize>)>, FontError> {
+        let mut entries = Vec::new();
+        let (mut start, mut at) = (self.range.start, self.range.start);
+        while at < self.range.end {
+            let first = self.cff.u8(at)?;
+            at += 1;
+            if let 0..=24 = first {
+                let operator = if first == 12 {
+                    at += 1;
+                    0x0c00 | u16::from(self.cff.u8(at - 1)?)
+                } else {
+                    u16::from(first)
+                };
+                entries.push((operator, start..at));
+                start = at;
+            } else {
+                at += self.operand(first, at)?.1;
+            }
+        }
+        Ok(entries)
+    }
+
     /// An operand that begins with `first`, and how many bytes follow that one.
     fn operand(&self, first: u8, at: usize) -> Result<(i32, usize), FontError> {
         let second = || self.cff.u8(at).map(i32::from);

@@ -3,10 +3,12 @@
 
 mod charset;
 mod charstring;
+mod cutting;
 mod dict;
 mod drawing;
 mod index;
 mod outlines;
 mod strings;
 
+pub(in crate::font) use cutting::Used;
 pub(in crate::font) use outlines::CffOutlines;
