@@ -1,10 +1,12 @@
 //! `kerno inspect`.
 
+use std::collections::BTreeSet;
 use std::io::Write;
 
 use clap::Args;
 use kerno::Face;
 use kerno::font::{ColorFormats, GlyphId, NameId};
+use kerno::text::unshaped_script;
 use serde_json::{Value, json};
 use unicode_blocks::{UnicodeBlock, find_unicode_block};
 
@@ -261,6 +263,11 @@ fn notes(face: &Face, out: &mut Console) -> Result<(), CliError> {
     let mut section = Section::new("Not supported in this font", "not_supported");
     for note in face.notes() {
         section.row(&note.table.to_string(), note.text.to_string());
+    }
+    let characters = face.characters();
+    let scripts: BTreeSet<&str> = characters.filter_map(|(c, _)| unshaped_script(c)).collect();
+    for script in scripts {
+        section.row(script, "letters are not reordered, stacked or joined");
     }
     section.print(out)
 }

@@ -61,6 +61,8 @@ struct Report {
     line_throughs: Vec<Painted>,
     /// Byte positions of clusters shown as `.notdef`.
     missing: Vec<u32>,
+    /// Scripts that are not shaped.
+    unshaped: Vec<&'static str>,
     /// Texture memory of its letters at a scale of 1.
     costs: Vec<EdgesCost>,
 }
@@ -287,6 +289,7 @@ impl Report {
             underlines: rules(DecorationLine::Underline),
             line_throughs: rules(DecorationLine::LineThrough),
             missing: layout.missing().to_vec(),
+            unshaped: layout.unshaped_scripts(),
             costs: EdgesCost::all(layout),
         })
     }
@@ -329,6 +332,12 @@ impl Report {
                 out,
                 "\nThe face has no glyph for the text at byte {}; .notdef is shown.",
                 bytes.join(", ")
+            )?;
+        }
+        for script in &self.unshaped {
+            writeln!(
+                out,
+                "\nLetters of {script} are not reordered, stacked or joined."
             )?;
         }
         Ok(())

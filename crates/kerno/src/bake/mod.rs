@@ -27,5 +27,5 @@ pub use json::JsonFiles;
 #[cfg(feature = "schemas")]
 pub(crate) use manifest::file_schema;
 pub use manifest::{Manifest, OutputForm, add_sprites, add_sprites_through};
-pub use report::{CharsetUse, FontUse, PageUse, PictureUse, Report};
+pub use report::{CharsetUse, FeatureUse, FontUse, PageUse, PictureUse, Report};
 pub use sheet::NamedSlot;

@@ -9,7 +9,7 @@ use super::error::BakeError;
 use super::manifest::{Manifest, StrikePlan};
 use crate::atlas::{DrawnSprite, PageKind, Sprite, draw_glyph};
 use crate::base::Treatment;
-use crate::font::{Face, GlyphId};
+use crate::font::{FRACTION_FEATURES, Face, GlyphId, Tag, USUAL_FEATURES};
 use crate::raster::{GlyphRequest, Rasterizer, Subpixel};
 use crate::text::{Style, glyph_or_stand_in};
 
@@ -44,7 +44,19 @@ pub(super) struct Wanted {
     pub(super) missing: BTreeMap<String, BTreeSet<char>>,
     /// Members of stacks from which no character is taken: stack and face.
     pub(super) idle: BTreeSet<(String, usize)>,
+    /// Of each face that is drawn, what its glyphs come from.
+    pub(super) origins: BTreeMap<usize, Origin>,
 }
+
+/// The glyphs of characters, and the features that make others of them.
+#[derive(Debug, Default)]
+pub(super) struct Origin {
+    pub(super) glyphs: BTreeSet<GlyphId>,
+    pub(super) features: BTreeSet<Tag>,
+}
+
+/// Between the numbers of a fraction.
+const FRACTION_SLASH: char = '\u{2044}';
 
 impl Wanted {
     pub(super) fn of(manifest: &Manifest) -> Self {
@@ -83,7 +95,16 @@ impl Wanted {
             }
         }
         for (face, taken) in plan.faces.iter().zip(&mut taken) {
-            close(&manifest.faces[*face].1, taken);
+            let font = &manifest.faces[*face].1;
+            let has_slash = font.glyph(FRACTION_SLASH);
+            let has_slash = has_slash.is_some_and(|glyph| taken.contains_key(&glyph));
+            let mut features: BTreeSet<Tag> = USUAL_FEATURES.into_iter().collect();
+            features.extend(FRACTION_FEATURES.into_iter().filter(|_| has_slash));
+            features.extend(plan.features.iter().copied());
+            let origin = self.origins.entry(*face).or_default();
+            origin.glyphs.extend(taken.keys().copied());
+            origin.features.extend(features.iter().copied());
+            close(font, &features, taken);
         }
         for (face, taken) in plan.faces.iter().zip(&taken) {
             if taken.keys().all(|glyph| *glyph == GlyphId::NOTDEF) {
@@ -115,9 +136,9 @@ impl Wanted {
 
 /// Adds the ligatures and joined forms of what is taken from a face. They go with the
 /// charset where there is only one.
-fn close(face: &Face, taken: &mut BTreeMap<GlyphId, WantedBy>) {
+fn close(face: &Face, features: &BTreeSet<Tag>, taken: &mut BTreeMap<GlyphId, WantedBy>) {
     let mut glyphs: BTreeSet<GlyphId> = taken.keys().copied().collect();
-    face.close_glyphs(&mut glyphs);
+    face.close_glyphs(features, &mut glyphs);
     let mut by = taken.values().filter(|by| **by != WantedBy::All);
     let first = by.next().copied().unwrap_or(WantedBy::Several);
     let by = if by.all(|other| *other == first) {

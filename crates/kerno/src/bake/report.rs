@@ -21,6 +21,8 @@ pub struct Report {
     pub fonts: Vec<FontUse>,
     /// Every charset, in the order of their names in each file.
     pub charsets: Vec<CharsetUse>,
+    /// Every OpenType feature that adds glyphs to those of the characters, face by face.
+    pub features: Vec<FeatureUse>,
     /// Characters that were asked for and that no face has, by the name of the face
     /// or the stack.
     pub missing: Vec<(String, String)>,
@@ -88,6 +90,20 @@ pub struct CharsetUse {
     pub saving: u64,
 }
 
+/// Cost of an OpenType feature.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub struct FeatureUse {
+    /// The face, by its name in the manifest.
+    pub face: String,
+    /// The tag of the feature: `liga`.
+    pub tag: String,
+    /// The number of glyphs that it alone adds.
+    pub glyphs: usize,
+    /// Bytes of their pictures.
+    pub saving: u64,
+}
+
 /// Sums up pictures.
 #[derive(Default)]
 struct Sum {
@@ -150,6 +166,7 @@ impl Bake<'_> {
             strikes: self.strike_uses(&sums),
             sprites: self.sprite_uses(&sums),
             charsets: charsets.collect(),
+            features: self.feature_uses(),
             fonts: self.font_uses(),
             missing: missing.collect(),
             unused: self.unused(),
@@ -214,6 +231,42 @@ impl Bake<'_> {
             Some(sums.picture_use(group.to_owned(), counts[group], sum))
         });
         known.collect()
+    }
+
+    /// The features that add glyphs, each by what would go without it.
+    fn feature_uses(&self) -> Vec<FeatureUse> {
+        let mut uses = Vec::new();
+        for (number, origin) in &self.wanted.origins {
+            let (name, face) = &self.manifest.faces[*number];
+            let there = face.substitution_features();
+            let mut all = origin.glyphs.clone();
+            face.close_glyphs(&origin.features, &mut all);
+            for tag in origin.features.iter().filter(|tag| there.contains(tag)) {
+                let mut others = origin.features.clone();
+                others.remove(tag);
+                let mut without = origin.glyphs.clone();
+                face.close_glyphs(&others, &mut without);
+                let lost = all.iter().filter(|glyph| !without.contains(glyph)).count();
+                let is_lost = |share: &&Share| match share.owner {
+                    Owner::Glyph(strike, glyph) => {
+                        self.strikes[strike].0.0 == *number
+                            && all.contains(&glyph)
+                            && !without.contains(&glyph)
+                    }
+                    Owner::Sprite(_) => false,
+                };
+                let shares = self.shares.iter().filter(is_lost);
+                if lost > 0 {
+                    uses.push(FeatureUse {
+                        face: name.clone(),
+                        tag: tag.to_string(),
+                        glyphs: lost,
+                        saving: shares.map(|share| self.takes(share).1).sum(),
+                    });
+                }
+            }
+        }
+        uses
     }
 
     fn font_uses(&self) -> Vec<FontUse> {

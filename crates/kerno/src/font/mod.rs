@@ -40,6 +40,7 @@ pub(crate) use picture::GlyphPictures;
 pub(crate) use shaping::{
     Attachment, ChosenLookups, Feature, GlyphRow, Neighbours, RowGlyph, TextKind,
 };
+pub(crate) use shaping::{FRACTION_FEATURES, USUAL_FEATURES};
 #[cfg(feature = "schemas")]
 pub(crate) use sheet::sheet_schema;
 #[cfg(feature = "bake")]

@@ -41,6 +41,8 @@ pub struct LayoutContext {
     pub(super) levels: Vec<u8>,
     /// Glyphs of a part that stand on others.
     pub(super) attachments: Vec<(usize, Attachment)>,
+    /// The top of the first line: below the paragraphs that stay as they are.
+    pub(super) top: f32,
     /// The tabs of the line at hand with their widths, in reading order.
     pub(super) tabs: Vec<(usize, f64)>,
     /// The heights of letters, or the places of the spaces of a line.

@@ -7,6 +7,7 @@ use super::measure::line::Measure;
 use super::measure::lines::Break;
 use super::place::segments::Reshaped;
 use super::prepared::KeptPrepared;
+use super::shape::unshaped_script;
 use super::span_record::SpanRecord;
 use super::sprite::SIGN;
 use super::{InlineSprite, LayoutContext, LayoutOptions, Mark, Overflow, Style, TextError, Wrap};
@@ -330,6 +331,29 @@ impl TextLayout {
     /// no glyph for them.
     pub fn missing(&self) -> &[u32] {
         &self.missing
+    }
+
+    /// The first letters that no face has, for messages.
+    #[cfg(feature = "screens")]
+    pub(crate) fn missing_letters(&self) -> String {
+        const MOST: usize = 8;
+        let cluster = |byte: &u32| {
+            let at = self.clusters.binary_search_by_key(byte, |own| own.start);
+            Some(self.clusters[at.ok()?].part(&self.text))
+        };
+        self.missing.iter().filter_map(cluster).take(MOST).collect()
+    }
+
+    /// The scripts of the text whose letters are not reordered, stacked or joined as they ought
+    /// to be, by their names: see [`unshaped_script`](super::unshaped_script).
+    pub fn unshaped_scripts(&self) -> Vec<&'static str> {
+        let mut scripts = Vec::new();
+        for script in self.text.chars().filter_map(unshaped_script) {
+            if !scripts.contains(&script) {
+                scripts.push(script);
+            }
+        }
+        scripts
     }
 
     /// The spans of bitmap faces whose size is no whole multiple of the strike's:

@@ -47,6 +47,9 @@ pub use query::caret::Caret;
 pub use query::plate::Plate;
 pub use query::rules::DecorationLine;
 pub(crate) use shape::glyph_or_stand_in;
+#[cfg(feature = "screens")]
+pub(crate) use shape::unshaped;
+pub use shape::unshaped_script;
 pub(crate) use sprite::SIGN;
 pub use sprite::{InlineSprite, SpriteAlign};
 pub use style::{LineHeight, Style};

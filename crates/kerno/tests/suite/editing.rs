@@ -1,6 +1,6 @@
 //! Text that changes in place.
 
-use kerno::text::{LayoutOptions, Span, TextError};
+use kerno::text::{LayoutOptions, Overflow, Span, TextAlign, TextError, Wrap};
 use kerno::{Style, TextLayout};
 use proptest::prelude::*;
 
@@ -114,4 +114,77 @@ fn what_is_no_part_of_the_text_is_refused() {
     let error = layout.set_text(1, "x").expect_err("there is one span");
     assert!(matches!(error, TextError::NoSuchSpan(1)), "{error}");
     assert_eq!(layout.text(), "Bélier", "nothing has changed");
+}
+
+/// A line of a log.
+fn entry(seed: u32) -> String {
+    let words = [
+        "Fog", "bank", "ahead,", "office", "12:03", "[bell]", "שלום", "דולק", "(ad", "hoc)",
+        "AV\tTo", "霧",
+    ];
+    let mut state = seed.wrapping_mul(2_654_435_761).wrapping_add(1);
+    let mut next = |most: u32| {
+        state = state.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+        (state >> 16) % most
+    };
+    let count = next(9);
+    let words: Vec<&str> = (0..count)
+        .map(|_| words[next(words.len() as u32) as usize])
+        .collect();
+    let end = ["", "\n", "\n", "\n", "\r\n", "\n\n"][next(6) as usize];
+    words.join(" ") + end
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(120))]
+    #[test]
+    fn a_log_that_grew_is_as_if_it_had_been_written_at_once(
+        seeds in prop::collection::vec(any::<u32>(), 20..60),
+        width in prop::option::of(60.0..300.0_f32),
+        wrap in prop::sample::select(vec![Wrap::None, Wrap::Greedy, Wrap::Balanced, Wrap::Optimal]),
+        align in prop::sample::select(vec![
+            TextAlign::Start, TextAlign::Center, TextAlign::End, TextAlign::Justify,
+        ]),
+        spacing in prop::sample::select(vec![0.0_f32, 1.5]),
+        paragraph in prop::sample::select(vec![0.0_f32, 4.0]),
+        indent in prop::sample::select(vec![0.0_f32, 11.0]),
+        height in prop::option::of(40.0..400.0_f32),
+        overflow in prop::sample::select(vec![Overflow::Visible, Overflow::Clip, Overflow::Ellipsis]),
+        is_titled in any::<bool>(),
+    ) {
+        let plain = Style::new(&lato(), 16.0).fallback(vec![misaki()]).letter_spacing(spacing).underline(true);
+        // Tab stops are those of the first style.
+        let title = if is_titled {
+            Style::new(&misaki(), 24.0)
+        } else {
+            plain.clone().underline(false)
+        };
+        let options = LayoutOptions::default()
+            .width(width)
+            .height(height)
+            .wrap(wrap)
+            .align(align)
+            .overflow(overflow)
+            .paragraph_spacing(paragraph)
+            .indent(indent);
+        let spans = [Span::new("Log\n", &title), Span::new("begins\n", &plain)];
+        let mut layout = TextLayout::with_options(&spans, &options).expect("a layout");
+        let mut words = "begins\n".to_owned();
+        for seed in seeds {
+            let more = entry(seed);
+            let end = layout.text().len();
+            layout.edit(end..end, &more).expect("appended");
+            words += &more;
+        }
+        let spans = [Span::new("Log\n", &title), Span::new(&words, &plain)];
+        let mut anew = TextLayout::with_options(&spans, &options).expect("a layout");
+        prop_assert_eq!(seen(&layout), seen(&anew));
+        // And it goes on as such: another box, a change in its middle.
+        let other = options.width(Some(111.0)).align(TextAlign::Start);
+        for layout in [&mut layout, &mut anew] {
+            layout.relayout(&other).expect("another box");
+            layout.edit(4..6, "xy").expect("an edit");
+        }
+        prop_assert_eq!(seen(&layout), seen(&anew));
+    }
 }

@@ -70,16 +70,17 @@ pub(crate) fn bake(args: &BakeArgs, out: &mut Console) -> Result<(), CliError> {
             &format!("{bytes} bytes, baked in {seconds:.2} s"),
         )?;
     }
-    out.fields(report::json(&bake.report()));
+    let costs = bake.report();
+    out.fields(report::json(&costs));
     if args.report {
-        let text = report::told(&bake.report());
+        let text = report::told(&costs);
         let told = format!("{}{text}", report::MARK);
         out.files().write(&report_file, told.as_bytes())?;
         out.asked();
         writeln!(out, "\n{told}")?;
         out.wrote(&report_file, "the same table")?;
     } else {
-        report::summary(&bake.report(), out)?;
+        report::summary(&costs, out)?;
     }
     if let Some(path) = &args.sheet {
         out.write_png(path, &sheet::draw(&bake)?)?;

@@ -79,6 +79,14 @@ pub(super) fn json(report: &Report) -> serde_json::Value {
         .missing
         .iter()
         .map(|(name, characters)| json!({ "name": name, "characters": characters }));
+    let features = report.features.iter().map(|feature| {
+        json!({
+            "face": feature.face,
+            "tag": feature.tag,
+            "glyphs": feature.glyphs,
+            "saving": feature.saving,
+        })
+    });
     json!({
         "texture_bytes": report.bytes,
         "strikes": pictures(&report.strikes),
@@ -86,6 +94,7 @@ pub(super) fn json(report: &Report) -> serde_json::Value {
         "pages": pages.collect::<Vec<_>>(),
         "fonts": fonts.collect::<Vec<_>>(),
         "charsets": charsets.collect::<Vec<_>>(),
+        "features": features.collect::<Vec<_>>(),
         "missing": missing.collect::<Vec<_>>(),
         "unused": report.unused,
     })
@@ -99,6 +108,7 @@ pub(super) fn told(report: &Report) -> String {
     pages(&mut text, report);
     fonts(&mut text, report);
     charsets(&mut text, report);
+    features(&mut text, report);
     let mut lines = |heading: &str, lines: Vec<String>| {
         if !lines.is_empty() {
             let _ = writeln!(text, "\n{heading}");
@@ -196,6 +206,23 @@ fn charsets(text: &mut String, report: &Report) {
         ]);
     }
     let _ = writeln!(text, "{}", trimmed(&table.to_string()));
+}
+
+fn features(text: &mut String, report: &Report) {
+    if report.features.is_empty() {
+        return;
+    }
+    let header = ["Features", "face", "glyphs", "saved without it"];
+    let mut table = plain_table(&header, &header[2..]);
+    for feature in &report.features {
+        table.add_row([
+            printable(&feature.tag).into_owned(),
+            printable(&feature.face).into_owned(),
+            feature.glyphs.to_string(),
+            size(feature.saving),
+        ]);
+    }
+    let _ = writeln!(text, "\n{}", trimmed(&table.to_string()));
 }
 
 /// The lines of a table without the spaces at their ends.

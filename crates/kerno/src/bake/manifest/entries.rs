@@ -131,6 +131,9 @@ pub(super) struct StrikeEntry {
     pub(super) effects: Vec<Spanned<EffectRecord>>,
     /// The charsets that are drawn.
     pub(super) charsets: Spanned<Vec<Spanned<String>>>,
+    /// OpenType features that texts ask for, whose glyphs are drawn as well.
+    #[serde(default)]
+    pub(super) features: Vec<Spanned<String>>,
 }
 
 #[derive(Debug, Deserialize)]

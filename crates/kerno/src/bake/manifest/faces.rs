@@ -78,11 +78,26 @@ impl Manifest {
                     edges: entry.edges,
                     effects: effects(source, &entry.effects)?,
                     charsets,
+                    features: features(source, &entry.features)?,
                 });
             }
         }
         Ok(())
     }
+}
+
+/// The features of a strike.
+fn features(source: &Source, names: &[Spanned<String>]) -> Result<Vec<Tag>, BakeError> {
+    let tag = |name: &Spanned<String>| {
+        Tag::from_name(name.get_ref()).ok_or_else(|| {
+            let problem = format!(
+                "“{}” is no feature; write a tag such as tnum",
+                name.get_ref()
+            );
+            source.error(name.span(), problem)
+        })
+    };
+    names.iter().map(tag).collect()
 }
 
 /// The effects of a strike. Their colours are read as in a style and then left aside.

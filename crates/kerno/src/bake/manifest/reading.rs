@@ -6,7 +6,7 @@ use super::entries::{FontsEntry, PagesEntry};
 use super::sources::{Source, open_sources};
 use crate::atlas::{PackingOptions, SpriteOptions};
 use crate::base::{Edges, FileReader, Image, Limits, Spanned, nearest};
-use crate::font::Face;
+use crate::font::{Face, Tag};
 use crate::pack::Fingerprint;
 use crate::raster::SubpixelPositions;
 use crate::text::Effect;
@@ -64,6 +64,8 @@ pub(in crate::bake) struct StrikePlan {
     /// Effects whose pictures are baked as well.
     pub(in crate::bake) effects: Vec<Effect>,
     pub(in crate::bake) charsets: Vec<usize>,
+    /// Features that texts ask for, beside those that are always on.
+    pub(in crate::bake) features: Vec<Tag>,
 }
 
 /// A sprite to be made.

@@ -7,6 +7,7 @@ use super::texts::{Sources, Texts, speaker};
 use crate::base::{Size, hint};
 use crate::dialogue::{Pace, PageSize, Speech, pages};
 use crate::markup::{StringTables, StyleFile, TextSource, Value};
+use crate::text::unshaped;
 use crate::text::{LayoutContext, LayoutOptions, Style, TextLayout, Wrap};
 
 /// A check of a scene: the box that its lines are shown in, and limits.
@@ -69,6 +70,8 @@ pub enum SceneFindingKind {
     TooFast,
     /// Letters that no face has.
     MissingGlyphs,
+    /// Letters of a script that are not reordered, stacked or joined as they ought to be.
+    UnshapedScript,
     /// A text that can't be read: a name or a mark that means nothing, a brace that is open.
     UnreadableText,
     /// A text that a language lacks.
@@ -83,12 +86,13 @@ pub enum SceneFindingKind {
 
 impl SceneFindingKind {
     /// All kinds.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::TooManyPages,
         Self::WordTooWide,
         Self::ChoiceTooWide,
         Self::TooFast,
         Self::MissingGlyphs,
+        Self::UnshapedScript,
         Self::UnreadableText,
         Self::MissingText,
         Self::UnknownPortrait,
@@ -104,6 +108,7 @@ impl SceneFindingKind {
             Self::ChoiceTooWide => "choice-too-wide",
             Self::TooFast => "too-fast",
             Self::MissingGlyphs => "missing-glyphs",
+            Self::UnshapedScript => "unshaped-script",
             Self::UnreadableText => "unreadable-text",
             Self::MissingText => "missing-text",
             Self::UnknownPortrait => "unknown-portrait",
@@ -379,26 +384,16 @@ impl Walk<'_> {
         }
     }
 
-    /// Tells of letters that no face has.
+    /// Tells of letters that no face has, and of those that are not shaped.
     fn letters(&mut self, line: usize, layout: &TextLayout) {
+        for script in layout.unshaped_scripts() {
+            let problem = unshaped(script);
+            self.tell(line, SceneFindingKind::UnshapedScript, problem);
+        }
         if layout.missing().is_empty() {
             return;
         }
-        let cluster = |byte: &u32| {
-            let all = layout.clusters();
-            let at = all
-                .binary_search_by_key(byte, |cluster| cluster.start)
-                .ok()?;
-            layout
-                .text()
-                .get(all[at].start as usize..all[at].end as usize)
-        };
-        let lost: String = layout
-            .missing()
-            .iter()
-            .take(8)
-            .filter_map(cluster)
-            .collect();
+        let lost = layout.missing_letters();
         let count = layout.missing().len();
         let problem = format!("{count} letters are in none of its faces: “{lost}”");
         self.tell(line, SceneFindingKind::MissingGlyphs, problem);

@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use super::Face;
-use crate::font::{ChosenLookups, GlyphId, GlyphRow, Neighbours, TextKind};
+use crate::font::{ChosenLookups, GlyphId, GlyphRow, Neighbours, Tag, TextKind};
 
 impl Face {
     /// The lookups for a kind of text.
@@ -12,10 +12,15 @@ impl Face {
         self.0.layout.chosen(&self.0.bytes, key)
     }
 
-    /// Adds the glyphs that text may turn some into (`GSUB`): ligatures, the forms of
-    /// joined letters.
-    pub(crate) fn close_glyphs(&self, glyphs: &mut BTreeSet<GlyphId>) {
-        self.0.layout.close(&self.0.bytes, glyphs);
+    /// Adds the glyphs that text may turn some into by some features (`GSUB`): ligatures, the
+    /// forms of joined letters.
+    pub(crate) fn close_glyphs(&self, features: &BTreeSet<Tag>, glyphs: &mut BTreeSet<GlyphId>) {
+        self.0.layout.close(&self.0.bytes, features, glyphs);
+    }
+
+    /// The features that replace glyphs by others (`GSUB`).
+    pub(crate) fn substitution_features(&self) -> BTreeSet<Tag> {
+        self.0.layout.substitution_features(&self.0.bytes)
     }
 
     /// Adds the glyphs that text may turn some into with any features (`GSUB`).

@@ -343,12 +343,22 @@ impl LayoutTables {
         }
     }
 
-    /// Adds the glyphs that text may turn some into without any feature being asked
-    /// for.
-    pub(in crate::font) fn close(&self, bytes: &[u8], glyphs: &mut BTreeSet<GlyphId>) {
+    /// Adds the glyphs that text may turn some into by some features.
+    pub(in crate::font) fn close(
+        &self,
+        bytes: &[u8],
+        features: &BTreeSet<Tag>,
+        glyphs: &mut BTreeSet<GlyphId>,
+    ) {
         if let Some(table) = self.substitution.clone().and_then(|range| bytes.get(range)) {
-            closure::close(table, &self.substitutions, glyphs);
+            closure::close(table, &self.substitutions, features, glyphs);
         }
+    }
+
+    /// The features of its substitutions.
+    pub(in crate::font) fn substitution_features(&self, bytes: &[u8]) -> BTreeSet<Tag> {
+        let table = self.substitution.clone().and_then(|range| bytes.get(range));
+        table.map_or_else(BTreeSet::new, closure::features)
     }
 
     /// Adds the glyphs that any feature may make of some.

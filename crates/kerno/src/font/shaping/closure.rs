@@ -1,17 +1,36 @@
 //! The glyphs that a text may turn into.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap};
 
+use super::context::{Criterion, applied_lookups};
 use super::coverage::covered_glyphs;
 use super::lookup::{Kind, Lookups};
-use crate::font::GlyphId;
 use crate::font::table::{long, word};
+use crate::font::{GlyphId, Tag};
 
 /// Features that are on without being asked for, in any script.
-const USUAL: [&[u8; 4]; 16] = [
-    b"ccmp", b"rlig", b"rclt", b"calt", b"clig", b"liga", b"isol", b"fina", b"medi", b"init",
-    b"mset", b"ljmo", b"vjmo", b"tjmo", b"ltra", b"rtla",
+pub(crate) const USUAL_FEATURES: [Tag; 16] = [
+    Tag::new(b"ccmp"),
+    Tag::new(b"rlig"),
+    Tag::new(b"rclt"),
+    Tag::new(b"calt"),
+    Tag::new(b"clig"),
+    Tag::new(b"liga"),
+    Tag::new(b"isol"),
+    Tag::new(b"fina"),
+    Tag::new(b"medi"),
+    Tag::new(b"init"),
+    Tag::new(b"mset"),
+    Tag::new(b"ljmo"),
+    Tag::new(b"vjmo"),
+    Tag::new(b"tjmo"),
+    Tag::new(b"ltra"),
+    Tag::new(b"rtla"),
 ];
+
+/// Features of numbers around a fraction slash, on without being asked for where there is one.
+pub(crate) const FRACTION_FEATURES: [Tag; 3] =
+    [Tag::new(b"frac"), Tag::new(b"numr"), Tag::new(b"dnom")];
 
 /// The most rounds in which added glyphs are looked through again.
 const ROUNDS: usize = 16;
@@ -20,13 +39,78 @@ const ROUNDS: usize = 16;
 const WORK_PER_BYTE: usize = 64;
 const LEAST_WORK: usize = 1 << 20;
 
-/// Adds the glyphs that the usual features of a `GSUB` may make of some.
-pub(super) fn close(table: &[u8], lookups: &Lookups, glyphs: &mut BTreeSet<GlyphId>) {
+/// Adds the glyphs that some features of a `GSUB` may make of some.
+pub(super) fn close(
+    table: &[u8],
+    lookups: &Lookups,
+    features: &BTreeSet<Tag>,
+    glyphs: &mut BTreeSet<GlyphId>,
+) {
     let mut work = table.len().saturating_mul(WORK_PER_BYTE) + LEAST_WORK;
-    let Some(usual) = usual_lookups(table, &mut work) else {
+    let Some(mut used) = lookups_of(table, features, &mut work) else {
         return;
     };
-    close_by(table, lookups, &usual, glyphs, &mut work);
+    // What a context applies depends on the glyphs, and what there is of these on that.
+    for _ in 0..ROUNDS {
+        let before = (used.len(), glyphs.len());
+        add_applied(table, lookups, &mut used, glyphs, &mut work);
+        close_by(table, lookups, &used, glyphs, &mut work);
+        if (used.len(), glyphs.len()) == before {
+            break;
+        }
+    }
+}
+
+/// The features of a `GSUB`.
+pub(super) fn features(table: &[u8]) -> BTreeSet<Tag> {
+    let record = |index: usize| {
+        let features = usize::from(word(table, 6)?);
+        Some(Tag(long(table, features + 2 + index * 6)?.to_be_bytes()))
+    };
+    let list = word(table, 6).map_or(0, usize::from);
+    let count = word(table, list).map_or(0, usize::from);
+    (0..count).map_while(record).collect()
+}
+
+/// Adds the lookups that contexts apply to text of some glyphs.
+fn add_applied(
+    table: &[u8],
+    lookups: &Lookups,
+    used: &mut BTreeSet<u16>,
+    glyphs: &BTreeSet<GlyphId>,
+    work: &mut usize,
+) {
+    let mut known: HashMap<Criterion, bool> = HashMap::new();
+    let mut left: Vec<u16> = used.iter().copied().collect();
+    while let Some(index) = left.pop() {
+        let lookup = lookups.get(table, Kind::Substitution, index);
+        let Some(lookup) = lookup.filter(|lookup| matches!(lookup.kind, 5 | 6)) else {
+            continue;
+        };
+        let is_chained = lookup.kind == 6;
+        for subtable in &lookup.subtables {
+            for first in glyphs {
+                let Some(rest) = work.checked_sub(1) else {
+                    return;
+                };
+                *work = rest;
+                let mut may_be = |criterion: Criterion| {
+                    *known.entry(criterion).or_insert_with(|| {
+                        *work = work.saturating_sub(glyphs.len());
+                        let mut glyphs = glyphs.iter();
+                        glyphs.any(|glyph| criterion.matches(table, *glyph))
+                    })
+                };
+                let mut tell = |lookup: u16| {
+                    if used.insert(lookup) {
+                        left.push(lookup);
+                    }
+                };
+                let place = (subtable.at, is_chained);
+                applied_lookups(table, place, *first, &mut may_be, &mut tell);
+            }
+        }
+    }
 }
 
 /// Adds the glyphs that any lookup of a `GSUB` may make of some.
@@ -63,41 +147,21 @@ fn close_by(
     }
 }
 
-/// The lookups of the usual features, and those that their contexts apply.
-fn usual_lookups(table: &[u8], work: &mut usize) -> Option<BTreeSet<u16>> {
-    let (mut usual, mut named) = (BTreeSet::new(), BTreeSet::new());
+/// The lookups of some features.
+fn lookups_of(table: &[u8], wanted: &BTreeSet<Tag>, work: &mut usize) -> Option<BTreeSet<u16>> {
+    let mut used = BTreeSet::new();
     let features = usize::from(word(table, 6)?);
     for index in 0..usize::from(word(table, features)?) {
         let record = features + 2 + index * 6;
-        let tag = long(table, record)?.to_be_bytes();
+        let tag = Tag(long(table, record)?.to_be_bytes());
         let feature = features + usize::from(word(table, record + 4)?);
         let count = usize::from(word(table, feature + 2)?);
         *work = work.checked_sub(count)?;
-        for index in 0..count {
-            let lookup = word(table, feature + 4 + index * 2)?;
-            named.insert(lookup);
-            if USUAL.contains(&&tag) {
-                usual.insert(lookup);
-            }
+        for index in (0..count).filter(|_| wanted.contains(&tag)) {
+            used.insert(word(table, feature + 4 + index * 2)?);
         }
     }
-    // A context may apply any lookup of the table: all that no feature names count where
-    // there is one.
-    let list = usize::from(word(table, 8)?);
-    let kind_of = |index: u16| {
-        let at = list + usize::from(word(table, list + 2 + usize::from(index) * 2)?);
-        let kind = word(table, at)?;
-        if kind != 7 {
-            return Some(kind);
-        }
-        let subtable = at + usize::from(word(table, at + 6)?);
-        word(table, subtable + 2)
-    };
-    let has_context = |index: &u16| matches!(kind_of(*index), Some(5 | 6));
-    if usual.iter().any(has_context) {
-        usual.extend((0..word(table, list)?).filter(|index| !named.contains(index)));
-    }
-    Some(usual)
+    Some(used)
 }
 
 /// The glyphs that a subtable makes of some glyphs.

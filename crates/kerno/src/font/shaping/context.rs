@@ -14,7 +14,7 @@ const LONGEST: usize = 64;
 const DEEPEST: u8 = 8;
 
 /// The criterion that a glyph of a sequence is compared with.
-#[derive(Clone, Copy)]
+#[derive(Clone, Copy, PartialEq, Eq, Hash)]
 enum Wanted {
     Glyph,
     /// A class by the definition at this place of the table.
@@ -81,6 +81,46 @@ pub(super) fn may_match(
         (matches || asked > MOST_ASKED).then_some(())
     });
     found.is_some()
+}
+
+/// Tells the lookups that a contextual subtable may apply to text that has a glyph first. `may_be`
+/// says whether some glyph of the text is as a rule wants it.
+pub(super) fn applied_lookups(
+    table: &[u8],
+    subtable: (usize, bool),
+    first: GlyphId,
+    may_be: &mut dyn FnMut(Criterion) -> bool,
+    tell: &mut dyn FnMut(u16),
+) {
+    let _: Option<()> = first_of_rules(table, subtable, first, |rule, wanted| {
+        let parts = [rule.before, rule.input, rule.after];
+        let is_possible = parts.iter().zip(wanted).all(|((place, count), wanted)| {
+            (0..*count).all(|index| {
+                let value = word(table, place + index * 2);
+                value.is_some_and(|value| may_be(Criterion { wanted, value }))
+            })
+        });
+        let (place, count) = rule.records;
+        for index in (0..count).filter(|_| is_possible) {
+            if let Some(lookup) = word(table, place + index * 4 + 2) {
+                tell(lookup);
+            }
+        }
+        None
+    });
+}
+
+/// A glyph that a rule asks for.
+#[derive(Clone, Copy, PartialEq, Eq, Hash)]
+pub(super) struct Criterion {
+    wanted: Wanted,
+    value: u16,
+}
+
+impl Criterion {
+    pub(super) fn matches(self, table: &[u8], glyph: GlyphId) -> bool {
+        self.wanted.matches(table, self.value, glyph)
+    }
 }
 
 /// The most rules that are asked before they are tried on a text.

@@ -19,6 +19,7 @@ mod value;
 
 pub(in crate::font) use chosen::LayoutTables;
 pub(crate) use chosen::{ChosenLookups, Feature, TextKind};
+pub(crate) use closure::{FRACTION_FEATURES, USUAL_FEATURES};
 pub(in crate::font) use coverage::{class_of, covered_glyphs};
 pub(crate) use neighbours::Neighbours;
 pub(crate) use row::{Attachment, GlyphRow, RowGlyph};

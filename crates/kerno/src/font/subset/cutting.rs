@@ -61,6 +61,7 @@ pub(crate) fn subset(
     let kept = kept_glyphs(wanted, metrics.count(), |glyph| {
         outlines.parts(bytes, glyph, &mut used)
     })?;
+    let vertical = GlyphMetrics::read_vertical(&directory, bytes)?;
     let mut tables: Vec<(Tag, Vec<u8>)> = Vec::new();
     for record in directory.records(bytes) {
         let tag = record.tag.0;
@@ -81,10 +82,16 @@ pub(crate) fn subset(
             b"cmap" => tables::characters(wanted.characters),
             b"head" => tables::head(table),
             b"maxp" => tables::counted(table, 4, kept.count),
-            b"hhea" | b"vhea" => tables::counted(table, 34, kept.count),
-            b"hmtx" => tables::metrics(&metrics, bytes, kept.count),
-            b"vmtx" => match GlyphMetrics::read_vertical(&directory, bytes)? {
-                Some(vertical) => tables::metrics(&vertical, bytes, kept.count),
+            b"hhea" => tables::counted(table, 34, tables::long_metrics(&metrics, bytes, &kept)),
+            b"vhea" => match &vertical {
+                Some(metrics) => {
+                    tables::counted(table, 34, tables::long_metrics(metrics, bytes, &kept))
+                }
+                None => continue,
+            },
+            b"hmtx" => tables::metrics(&metrics, bytes, &kept),
+            b"vmtx" => match &vertical {
+                Some(metrics) => tables::metrics(metrics, bytes, &kept),
                 None => continue,
             },
             b"post" => tables::post(table),

@@ -47,12 +47,41 @@ pub(super) fn counted(table: &[u8], at: usize, count: u16) -> Vec<u8> {
     table
 }
 
-/// `hmtx` or `vmtx`, with both numbers for each glyph.
-pub(super) fn metrics(metrics: &GlyphMetrics, bytes: &[u8], count: u16) -> Vec<u8> {
+/// The number of glyphs up to which advances are written: all that stay after the last of them
+/// have the same one (OpenType `hhea`, `numberOfHMetrics`).
+pub(super) fn long_metrics(metrics: &GlyphMetrics, bytes: &[u8], kept: &Kept) -> u16 {
+    let advance = |glyph: &GlyphId| metrics.advance(bytes, *glyph);
+    let last = kept.glyphs.last().map(advance);
+    let other = kept
+        .glyphs
+        .iter()
+        .rfind(|glyph| Some(advance(glyph)) != last);
+    // The one after them stands for all that follow.
+    other
+        .map_or(1, |other| (other.0 + 2).min(kept.count))
+        .max(1)
+}
+
+/// `hmtx` or `vmtx`, with both numbers for glyphs up to one, and side bearings for the others.
+/// Glyphs that are gone have none.
+pub(super) fn metrics(metrics: &GlyphMetrics, bytes: &[u8], kept: &Kept) -> Vec<u8> {
+    let long = long_metrics(metrics, bytes, kept);
+    let last = kept
+        .glyphs
+        .last()
+        .map_or(0, |last| metrics.advance(bytes, *last));
     let mut table = Writer::default();
-    for glyph in (0..count).map(GlyphId) {
-        table.word(metrics.advance(bytes, glyph));
-        table.word(metrics.side_bearing(bytes, glyph) as u16);
+    for glyph in (0..kept.count).map(GlyphId) {
+        let is_kept = kept.glyphs.contains(&glyph);
+        if glyph.0 < long {
+            table.word(match is_kept {
+                true => metrics.advance(bytes, glyph),
+                false if glyph.0 + 1 == long => last,
+                false => 0,
+            });
+        }
+        let bearing = metrics.side_bearing(bytes, glyph);
+        table.word(if is_kept { bearing as u16 } else { 0 });
     }
     table.bytes
 }

@@ -18,6 +18,8 @@ pub enum FindingKind {
     OutOfWindow,
     /// Letters that no face has.
     MissingGlyphs,
+    /// Letters of a script that are not reordered, stacked or joined as they ought to be.
+    UnshapedScript,
     /// A pixel face at a size that is off its grid.
     OffPixelGrid,
     /// A text that stands out from what is behind it by less than WCAG asks for.
@@ -34,12 +36,13 @@ pub enum FindingKind {
 
 impl FindingKind {
     /// All kinds.
-    pub const ALL: [Self; 11] = [
+    pub const ALL: [Self; 12] = [
         Self::TextDoesNotFit,
         Self::Illegible,
         Self::Overlap,
         Self::OutOfWindow,
         Self::MissingGlyphs,
+        Self::UnshapedScript,
         Self::OffPixelGrid,
         Self::LowContrast,
         Self::UnusedStyle,
@@ -56,6 +59,7 @@ impl FindingKind {
             Self::Overlap => "overlap",
             Self::OutOfWindow => "out-of-window",
             Self::MissingGlyphs => "missing-glyphs",
+            Self::UnshapedScript => "unshaped-script",
             Self::OffPixelGrid => "off-pixel-grid",
             Self::LowContrast => "low-contrast",
             Self::UnusedStyle => "unused-style",

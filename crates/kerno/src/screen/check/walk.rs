@@ -10,6 +10,7 @@ use crate::screen::node::{Body, Node};
 use crate::screen::text_body::{TextBody, widest};
 use crate::screen::{Screen, ScreenError, Viewport};
 use crate::text::Overflow;
+use crate::text::unshaped;
 
 /// Lengths below this are rounding, in design pixels.
 const SAME: f32 = 0.05;
@@ -237,15 +238,12 @@ fn look_at_text(
     let said = layout.text();
     if !layout.missing().is_empty() {
         let count = layout.missing().len();
-        let lost: String = layout
-            .missing()
-            .iter()
-            .filter_map(|cluster| layout.clusters().get(*cluster as usize))
-            .take(8)
-            .map(|cluster| &said[cluster.start as usize..cluster.end as usize])
-            .collect();
+        let lost = layout.missing_letters();
         let problem = format!("{count} letters are in none of its faces: “{lost}”");
         tell(FindingKind::MissingGlyphs, count as f32, problem);
+    }
+    for script in layout.unshaped_scripts() {
+        tell(FindingKind::UnshapedScript, 1.0, unshaped(script));
     }
     if let Some(cut) = layout.truncated_at() {
         let lost = said.len() - cut.min(said.len());

@@ -4,7 +4,7 @@ use icu_properties::CodePointMapData;
 use icu_properties::props::{BidiMirroringGlyph, BidiPairedBracketType, Script};
 
 use crate::text::Cluster;
-use crate::text::analysis::unicode::script;
+use crate::text::analysis::unicode::{is_line_break, script};
 
 /// The scripts of a text's clusters.
 pub(in crate::text) enum Scripts {
@@ -77,6 +77,9 @@ fn resolve(scripts: &mut [Script], levels: &[u8], character: impl Fn(usize) -> c
     let mut waiting: [Option<usize>; 2] = [None; 2];
     for index in 0..scripts.len() {
         let own = way(index);
+        if index > 0 && ends_paragraph(character(index - 1)) {
+            open.clear();
+        }
         // Numbers run from left to right in any text: they go with what is before them.
         let before = index.checked_sub(1).map(|before| scripts[before]);
         let is_number = character(index).is_numeric();
@@ -127,6 +130,11 @@ enum Pair {
     Opens(char),
     /// With the character that opens.
     Closes(char),
+}
+
+/// Returns whether a character ends a paragraph: pairs are not looked for beyond it (UAX #9, BD16).
+fn ends_paragraph(character: char) -> bool {
+    is_line_break(character.encode_utf8(&mut [0; 4]))
 }
 
 /// A bracket or a quotation mark of a pair.

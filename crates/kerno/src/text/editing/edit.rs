@@ -48,7 +48,9 @@ impl TextLayout {
 
     /// Replaces a part of the text, given in bytes; an empty one to insert. The new text
     /// is of the span in which the part begins; between two of the one before, and where
-    /// that is a sprite of a neighbour. As fast as [`TextLayout::set_text`].
+    /// that is a sprite of a neighbour. As fast as [`TextLayout::set_text`]; text that is added at
+    /// the end of a long one costs its last paragraph and what is new, as long as lines stay where
+    /// they are: wrapped in a width or aligned to the start, from the top, in one script.
     ///
     /// # Errors
     /// [`TextError::BadRange`] where the part does not lie in the text or cuts a
@@ -97,7 +99,14 @@ impl TextLayout {
                 touching = touching.or(Some(span));
             }
         }
+        let is_end = bytes.start == self.text.len();
+        Self::check_length(self.text.len() + text.len())?;
         match holding.or(touching) {
+            Some(span)
+                if is_end && span + 1 == self.spans.len() && self.append_in(work, text)? =>
+            {
+                Ok(())
+            }
             Some(span) => self.replaced(bytes, span, text, work),
             // Text that is only taken away is of no span.
             None if text.is_empty() => self.replaced(bytes, 0, text, work),

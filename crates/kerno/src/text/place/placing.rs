@@ -31,11 +31,12 @@ impl<'a> Placing<'a> {
         layout.lines.clear();
         layout.cut = None;
         work.inks.clear();
+        let top = work.top;
         Self {
             layout,
             work,
             rules,
-            top: 0.0,
+            top,
         }
     }
 }

@@ -11,9 +11,13 @@ mod presented;
 mod shaper;
 mod stand_ins;
 mod stretch;
+mod unshaped;
 
 use shaper::ShapingContext;
 pub(super) use shaper::{
     Output, Run, Shaped, ShapedGlyphs, Shaper, add_widths, is_control, set_pens,
 };
 pub(crate) use stand_ins::glyph_or_stand_in;
+#[cfg(feature = "screens")]
+pub(crate) use unshaped::unshaped;
+pub use unshaped::unshaped_script;

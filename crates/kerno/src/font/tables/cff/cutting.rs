@@ -34,10 +34,6 @@ impl Used {
     }
 }
 
-/// Charstrings that do nothing: `endchar`, `return`, and nothing in version 2.
-const NO_GLYPH: &[u8] = &[14];
-const NO_SUBROUTINE: &[u8] = &[11];
-
 impl CffOutlines {
     /// Adds what the charstring of a glyph uses.
     ///
@@ -277,8 +273,7 @@ impl Cutter<'_> {
             let is_called = called.is_some_and(|called| called.contains(&number));
             parts.push(match is_called {
                 true => self.bytes(all.range(self.cff, number)?)?,
-                false if self.is_long => &[],
-                false => NO_SUBROUTINE,
+                false => &[],
             });
         }
         Ok(index(parts, self.is_long))
@@ -290,8 +285,7 @@ impl Cutter<'_> {
         for glyph in 0..usize::from(count).min(all.count) {
             parts.push(match kept.contains(&GlyphId(glyph as u16)) {
                 true => self.bytes(all.range(self.cff, glyph)?)?,
-                false if self.is_long => &[],
-                false => NO_GLYPH,
+                false => &[],
             });
         }
         Ok(index(parts, self.is_long))
