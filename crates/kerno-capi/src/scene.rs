@@ -108,9 +108,10 @@ pub unsafe extern "C" fn kerno_scene_advance(
             return Err(Failure::argument("`seconds` is 0 or more"));
         }
         let scene = unique(scene, "scene")?;
-        Ok(scene
+        scene
             .0
-            .advance(seconds, &mut |event| tell(event, handler, user))?)
+            .advance(seconds, &mut |event| tell(event, handler, user))?;
+        Ok(())
     })
 }
 

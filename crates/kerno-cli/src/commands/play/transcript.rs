@@ -225,7 +225,7 @@ impl Line {
     }
 }
 
-/// A text as a cue of `WebVTT` has it: “WebVTT cue text”.
+/// A text as a cue of `WebVTT` has it (its section on cue text).
 fn escaped(text: &str) -> String {
     let text = text.replace('&', "&amp;").replace('<', "&lt;");
     text.replace('>', "&gt;")

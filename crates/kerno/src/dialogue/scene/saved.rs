@@ -7,7 +7,7 @@ use super::SceneError;
 use super::description::{Scene, SceneLine};
 use super::player::{HISTORY, Phase, Said, ScenePlayer};
 use super::wording::without_sprites;
-use crate::dialogue::SpeechState;
+use crate::dialogue::{SpeechPlayer, SpeechState};
 use crate::markup::TextSource;
 
 /// State of a scene player: small data to save. The values are the game's to save.
@@ -74,7 +74,7 @@ impl ScenePlayer {
             language: self.language().to_owned(),
             text: self.shown_words(),
             phase: self.phase,
-            speech: speech.map_or_else(SpeechState::default, |speech| speech.state()),
+            speech: speech.map_or_else(SpeechState::default, SpeechPlayer::state),
             waited: self.waited,
             history: self.history.iter().cloned().collect(),
         }

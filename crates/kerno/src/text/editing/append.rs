@@ -1,5 +1,9 @@
 //! Text that is added at the end of a long one: only its last paragraph is laid out again.
 
+use std::str::Chars;
+
+use icu_properties::props::Script;
+
 use crate::base::Stamp;
 use crate::text::analysis::unicode::{is_line_break, script};
 use crate::text::compose::compose;
@@ -7,7 +11,6 @@ use crate::text::{
     LayoutContext, LayoutOptions, Overflow, Span, TextAlign, TextError, TextLayout, VerticalAlign,
     WhiteSpace,
 };
-use icu_properties::props::Script;
 
 /// Texts of fewer bytes are laid out whole.
 const LEAST: usize = 256;
@@ -81,9 +84,12 @@ impl TextLayout {
         if last.sprite.is_some() || byte < span_start || !self.has_one_measure() {
             return None;
         }
-        let letters = |text: &str| text.chars().map(script).find(|script| is_letter(*script));
+        let letters = |characters: Chars<'_>| {
+            let mut scripts = characters.take(MOST_LOOKED_AT).map(script);
+            scripts.find(|script| is_letter(*script))
+        };
         let words = [&self.text[byte..], text].concat();
-        let own = letters(words.get(..words.floor_char_boundary(MOST_LOOKED_AT))?)?;
+        let own = letters(words.chars())?;
         let before = self.text[..byte].chars().rev().take(MOST_LOOKED_AT);
         let before = before.map(script).find(|script| is_letter(*script))?;
         // What belongs to no script goes with the letters before it.
