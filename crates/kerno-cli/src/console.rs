@@ -8,6 +8,7 @@ use anstream::AutoStream;
 use anstyle::Style;
 use clap::Args;
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
+use kerno::Atlas;
 use kerno::base::{Image, printable, printable_lines};
 use serde_json::{Map, Value};
 
@@ -155,6 +156,19 @@ impl Console {
         self.field("width", width);
         self.field("height", height);
         self.wrote(path, &format!("{width} × {height} pixels"))
+    }
+
+    /// Tells of glyphs that are drawn coarser than they would be.
+    pub(crate) fn coarse(&mut self, atlas: &Atlas) -> io::Result<()> {
+        let count = atlas.usage().coarse;
+        if count > 0 {
+            self.field("coarse", count);
+            writeln!(
+                self,
+                "{count} pictures of glyphs are coarser than asked for: their outlines take more work than one may."
+            )?;
+        }
+        Ok(())
     }
 
     /// A bar for work of a number of steps. It is seen on terminals, after half a second.

@@ -4,6 +4,8 @@
 mod guide;
 #[path = "cli/manners.rs"]
 mod manners;
+#[path = "cli/play.rs"]
+mod play;
 #[path = "cli/schemas.rs"]
 mod schemas;
 #[cfg(unix)]

@@ -46,6 +46,9 @@ pub(super) fn line_ends(
 /// A rounding error is no overflow.
 const EVEN: f64 = 1e-3;
 
+/// Costs that differ by less are the same.
+const SAME_COST: f64 = 1e-9;
+
 /// Room left on a line, in sizes of its text, below which a line that breaks letters that
 /// belong together is measured again.
 const UNSURE: f64 = 2.0;
@@ -315,8 +318,10 @@ impl Breaker<'_> {
                 } else {
                     (gap / width).powi(2) + 1e-4
                 };
-                if best[from].0 + cost < best[to].0 {
-                    best[to] = (best[from].0 + cost, from);
+                let cost = best[from].0 + cost;
+                // Of equally good ones the first, however their sums are rounded.
+                if cost + SAME_COST < best[to].0 {
+                    best[to] = (cost, from);
                 }
             }
         }

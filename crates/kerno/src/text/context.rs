@@ -6,7 +6,6 @@ use super::compose::compose;
 use super::place::segments::{Ordered, Reshaped, Segment};
 use super::prepared::Prepared;
 use super::{LayoutOptions, Span, TextError, TextLayout};
-use crate::base::Rect;
 use crate::font::Attachment;
 
 /// Memory for laying out text, to be lent where speed matters: what is laid out or changed
@@ -28,8 +27,6 @@ pub struct LayoutContext {
     /// The ends of lines, and others that are tried.
     pub(super) ends: Vec<usize>,
     pub(super) tried_ends: Vec<usize>,
-    /// The boxes that lines cover.
-    pub(super) inks: Vec<Rect>,
     /// Runs that were shaped for the line at hand.
     pub(super) fresh: Reshaped,
     /// Its parts in reading order, and their order from left to right.

@@ -2,7 +2,7 @@
 
 use wide::f32x4;
 
-use super::{DecorationLine, InlineSprite, Style, TextLayout};
+use super::{DecorationLine, InlineSprite, Line, Style, TextLayout};
 use crate::base::{Insets, Rect};
 use crate::font::FontBounds;
 
@@ -65,40 +65,42 @@ impl Ink {
     }
 }
 
-/// Adds the lines beneath and through letters to the ink of a text whose lines are in
-/// their places.
+/// Adds the lines beneath and through letters to the ink of lines that are in their places.
 pub(super) fn add_rules(layout: &mut TextLayout) {
-    let mut ink = layout.ink;
-    for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
-        for (rule, style) in layout.decorations(kind, 0..usize::MAX) {
-            ink = ink.union(rule.inset(Insets::all(-style.reach())));
-        }
+    let is_ruled = |style: &Style| style.underline || style.line_through;
+    if !layout.styles.iter().any(is_ruled) {
+        return;
     }
-    layout.ink = ink;
+    for index in 0..layout.lines.len() {
+        let Line { clusters, ink, .. } = &layout.lines[index];
+        let mut ink = *ink;
+        for kind in [DecorationLine::Underline, DecorationLine::LineThrough] {
+            for (rule, style) in layout.decorations(kind, clusters.clone()) {
+                ink = ink.union(rule.inset(Insets::all(-style.reach())));
+            }
+        }
+        layout.lines[index].ink = ink;
+    }
 }
 
-/// Finds how far what is drawn on a line reaches out of it, by what the letters of each cover.
-pub(super) fn find_overhang(layout: &mut TextLayout, inks: &[Rect]) {
+/// Finds the ink of all lines, and how far what is drawn on a line reaches out of it.
+pub(super) fn sum_up(layout: &mut TextLayout) {
+    let mut sum = Rect::default();
     let [mut above, mut below] = [0.0_f32; 2];
-    for (line, ink) in layout
-        .lines
-        .iter()
-        .zip(inks)
-        .filter(|(_, ink)| !ink.is_empty())
-    {
-        above = above.max(line.top - ink.y);
-        below = below.max(ink.bottom() - (line.top + line.height));
+    for line in layout.lines.iter().filter(|line| !line.ink.is_empty()) {
+        sum = sum.union(line.ink);
+        above = above.max(line.top - line.ink.y);
+        below = below.max(line.ink.bottom() - (line.top + line.height));
     }
-    // Lines along letters and plates lie about as far from the baseline as letters do.
+    // Plates lie about as far from the baseline as letters do.
     for style in &layout.styles {
-        let padding = style.plate.map_or(0.0, |plate| {
-            plate.padding.top.max(plate.padding.bottom).max(0.0)
-        });
-        if style.underline || style.line_through || style.plate.is_some() {
+        if let Some(plate) = style.plate {
+            let padding = plate.padding.top.max(plate.padding.bottom).max(0.0);
             let (up, down) = style.content_extent();
             above = above.max(up + padding + style.reach());
             below = below.max(down + padding + style.reach());
         }
     }
+    layout.ink = sum;
     layout.overhang = [above, below];
 }

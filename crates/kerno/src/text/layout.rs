@@ -159,6 +159,8 @@ pub struct Line {
     pub is_rtl: bool,
     /// The distance it is moved in as the first of its paragraph.
     pub(super) indent: f32,
+    /// The box of what is drawn of it, as [`TextLayout::ink`] has it for all lines.
+    pub ink: Rect,
 }
 
 /// A text with the place of every glyph and every measure of it. Design

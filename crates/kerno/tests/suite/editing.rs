@@ -24,6 +24,20 @@ fn seen(layout: &TextLayout) -> String {
     )
 }
 
+/// Returns whether two layouts look the same: all counts are equal, and lengths but for what
+/// sums of parts are rounded by.
+fn are_same(one: &TextLayout, other: &TextLayout) -> bool {
+    let (one, other) = (seen(one), seen(other));
+    let is_end = |character: char| matches!(character, ' ' | ',' | ')' | ']' | '}');
+    let is_length = |part: &str| part.contains('.') || part.contains("e-");
+    let mut pairs = one.split(is_end).zip(other.split(is_end));
+    one.split(is_end).count() == other.split(is_end).count()
+        && pairs.all(|(a, b)| match (a.parse::<f64>(), b.parse::<f64>()) {
+            (Ok(x), Ok(y)) if is_length(a) && is_length(b) => (x - y).abs() < 2e-3,
+            _ => a == b,
+        })
+}
+
 proptest! {
     #[test]
     fn what_was_edited_is_as_if_it_had_always_been_so(
@@ -178,13 +192,13 @@ proptest! {
         }
         let spans = [Span::new("Log\n", &title), Span::new(&words, &plain)];
         let mut anew = TextLayout::with_options(&spans, &options).expect("a layout");
-        prop_assert_eq!(seen(&layout), seen(&anew));
+        prop_assert!(are_same(&layout, &anew), "{}\n{}", seen(&layout), seen(&anew));
         // And it goes on as such: another box, a change in its middle.
         let other = options.width(Some(111.0)).align(TextAlign::Start);
         for layout in [&mut layout, &mut anew] {
             layout.relayout(&other).expect("another box");
             layout.edit(4..6, "xy").expect("an edit");
         }
-        prop_assert_eq!(seen(&layout), seen(&anew));
+        prop_assert!(are_same(&layout, &anew), "{}\n{}", seen(&layout), seen(&anew));
     }
 }

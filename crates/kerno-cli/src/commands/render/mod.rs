@@ -145,6 +145,7 @@ pub(crate) fn render(args: &RenderArgs, out: &mut Console) -> Result<(), CliErro
             "  {quads} quads, {pictures} pictures of glyphs, {bytes} bytes"
         )?;
     }
+    out.coarse(&atlas)?;
     remarks(args, &layout, &style, out)
 }
 
@@ -164,6 +165,12 @@ fn remarks(
     }
     if let Some(hint) = off_grid(args, style) {
         writeln!(out, "{hint}")?;
+    }
+    for script in layout.unshaped_scripts() {
+        writeln!(
+            out,
+            "Letters of {script} are not reordered, stacked or joined."
+        )?;
     }
     if !layout.missing().is_empty() {
         let count = layout.missing().len();

@@ -134,6 +134,7 @@ pub(crate) fn render_screen(args: &RenderScreenArgs, out: &mut Console) -> Resul
         _ => sheet(&pictures, Captions::Above, &[])?,
     };
     out.write_png(&args.output, &canvas.to_image())?;
+    out.coarse(&atlas)?;
     Ok(())
 }
 

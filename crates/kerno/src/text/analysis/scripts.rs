@@ -15,9 +15,9 @@ pub(in crate::text) enum Scripts {
 }
 
 impl Scripts {
-    /// Finds the scripts. What belongs to none goes with what is before it and runs the
-    /// same way; else with what is after it; a bracket or a quotation mark that closes with
-    /// the one that opened.
+    /// Finds the scripts. What belongs to none goes with what is before it in its paragraph and
+    /// runs the same way; else with what is after it; a bracket or a quotation mark that closes
+    /// with the one that opened. Paragraphs without a letter go with the text's first one.
     pub(in crate::text) fn of(text: &str, clusters: &[Cluster], levels: &[u8]) -> Self {
         if !may_mix(text) {
             let is_latin = |character: char| script(character) == Script::Latin;
@@ -34,7 +34,17 @@ impl Scripts {
             .iter()
             .map(|cluster| script(first(cluster)))
             .collect();
-        resolve(&mut scripts, levels, |index| first(&clusters[index]));
+        let main = scripts.iter().copied().find(|script| !is_open(*script));
+        let mut start = 0;
+        while start < scripts.len() {
+            let is_end = |cluster: &Cluster| ends_paragraph(first(cluster));
+            let length = clusters[start..].iter().position(is_end);
+            let end = length.map_or(scripts.len(), |length| start + length + 1);
+            resolve(&mut scripts[start..end], &levels[start..], main, |index| {
+                first(&clusters[start + index])
+            });
+            start = end;
+        }
         Self::Each(scripts)
     }
 
@@ -55,10 +65,22 @@ impl Scripts {
 }
 
 /// Returns whether letters may be of another script than Latin: any but those up to U+02FF, and
-/// marks, punctuation and symbols (U+2000 to U+2FFF).
+/// the marks, punctuation and symbols from U+2000 on that are of none.
 fn may_mix(text: &str) -> bool {
+    if text.is_ascii() {
+        return false;
+    }
     let is_other = |byte: u8| byte >= 0xcd && byte != 0xe2;
-    !text.is_ascii() && text.bytes().fold(false, |any, byte| any | is_other(byte))
+    if text.bytes().fold(false, |any, byte| any | is_other(byte)) {
+        return true;
+    }
+    // The ohm sign, Braille, Tifinagh and others.
+    let is_other = |character: char| {
+        character >= '\u{2126}'
+            && !matches!(script(character), Script::Latin)
+            && !is_open(script(character))
+    };
+    text.chars().any(is_other)
 }
 
 fn is_open(script: Script) -> bool {
@@ -68,7 +90,12 @@ fn is_open(script: Script) -> bool {
 /// The most brackets that may be open at once.
 const MOST_OPEN: usize = 64;
 
-fn resolve(scripts: &mut [Script], levels: &[u8], character: impl Fn(usize) -> char) {
+fn resolve(
+    scripts: &mut [Script],
+    levels: &[u8],
+    main: Option<Script>,
+    character: impl Fn(usize) -> char,
+) {
     let way = |index: usize| usize::from(levels[index] % 2);
     // The script of the last letter that ran either way.
     let mut last: [Option<Script>; 2] = [None; 2];
@@ -77,9 +104,6 @@ fn resolve(scripts: &mut [Script], levels: &[u8], character: impl Fn(usize) -> c
     let mut waiting: [Option<usize>; 2] = [None; 2];
     for index in 0..scripts.len() {
         let own = way(index);
-        if index > 0 && ends_paragraph(character(index - 1)) {
-            open.clear();
-        }
         // Numbers run from left to right in any text: they go with what is before them.
         let before = index.checked_sub(1).map(|before| scripts[before]);
         let is_number = character(index).is_numeric();
@@ -112,7 +136,8 @@ fn resolve(scripts: &mut [Script], levels: &[u8], character: impl Fn(usize) -> c
     // No letter runs that way: they go with those that run the other way.
     for own in [0, 1] {
         if let Some(start) = waiting[own] {
-            give(&mut scripts[start..], &levels[start..], own, last[1 - own]);
+            let script = last[1 - own].or(main);
+            give(&mut scripts[start..], &levels[start..], own, script);
         }
     }
 }
@@ -132,7 +157,7 @@ enum Pair {
     Closes(char),
 }
 
-/// Returns whether a character ends a paragraph: pairs are not looked for beyond it (UAX #9, BD16).
+/// Returns whether a character ends a paragraph.
 fn ends_paragraph(character: char) -> bool {
     is_line_break(character.encode_utf8(&mut [0; 4]))
 }

@@ -1,12 +1,11 @@
 //! Text that is added at the end of a long one: only its last paragraph is laid out again.
 
-use std::str::Chars;
-
 use icu_properties::props::Script;
 
 use crate::base::Stamp;
 use crate::text::analysis::unicode::{is_line_break, script};
 use crate::text::compose::compose;
+use crate::text::ink::sum_up;
 use crate::text::{
     LayoutContext, LayoutOptions, Overflow, Span, TextAlign, TextError, TextLayout, VerticalAlign,
     WhiteSpace,
@@ -84,16 +83,18 @@ impl TextLayout {
         if last.sprite.is_some() || byte < span_start || !self.has_one_measure() {
             return None;
         }
-        let letters = |characters: Chars<'_>| {
-            let mut scripts = characters.take(MOST_LOOKED_AT).map(script);
-            scripts.find(|script| is_letter(*script))
-        };
+        // A paragraph without a letter goes with the text's first one, an empty line at the end
+        // runs as the paragraph before it does.
         let words = [&self.text[byte..], text].concat();
-        let own = letters(words.chars())?;
-        let before = self.text[..byte].chars().rev().take(MOST_LOOKED_AT);
-        let before = before.map(script).find(|script| is_letter(*script))?;
-        // What belongs to no script goes with the letters before it.
-        if own != before {
+        let mut paragraphs = words
+            .split(is_break)
+            .filter(|paragraph| !paragraph.is_empty());
+        let has_letter = |paragraph: &str| {
+            let mut characters = paragraph.chars().take(MOST_LOOKED_AT);
+            characters.any(|character| is_letter(script(character)))
+        };
+        let first = paragraphs.next()?;
+        if !has_letter(first) || !paragraphs.all(has_letter) {
             return None;
         }
         let cluster = self
@@ -155,11 +156,11 @@ impl TextLayout {
             line.glyphs = line.glyphs.start + glyph_count..line.glyphs.end + glyph_count;
             line
         }));
-        self.ink = self.ink.union(laid.ink);
-        for (own, other) in self.overhang.iter_mut().zip(laid.overhang) {
-            *own = own.max(other);
+        sum_up(self);
+        if self.options.width.is_none() {
+            let reaches = self.lines.iter().map(|line| line.width + line.indent);
+            self.size.width = reaches.fold(0.0, f32::max);
         }
-        self.size.width = self.size.width.max(laid.size.width);
         if self.options.height.is_none() {
             self.size.height = laid.size.height;
         }

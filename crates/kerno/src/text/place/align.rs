@@ -1,15 +1,13 @@
 //! Places of lines in their block.
 
-use crate::base::Rect;
 use crate::text::measure::lines::ClusterKind;
 use crate::text::{LayoutContext, TextAlign, TextLayout, VerticalAlign};
 
-/// Moves every line to its place in a block of a width; `inks` are what they cover.
+/// Moves every line to its place in a block of a width.
 pub(in crate::text) fn align(layout: &mut TextLayout, work: &mut LayoutContext, width: f32) {
     let align = layout.options.align;
-    let mut ink = Rect::default();
     let count = layout.lines.len();
-    for (index, own) in work.inks.iter_mut().enumerate() {
+    for index in 0..count {
         let line = &layout.lines[index];
         let free = width - line.width - line.indent;
         let is_last = index + 1 == count
@@ -20,7 +18,8 @@ pub(in crate::text) fn align(layout: &mut TextLayout, work: &mut LayoutContext, 
             let before = layout.lines[index].width;
             justify(layout, index, free, &mut work.numbers);
             // The last letter moves as far as all spaces have grown.
-            own.width += layout.lines[index].width - before;
+            let line = &mut layout.lines[index];
+            line.ink.width += line.width - before;
         }
         let line = &mut layout.lines[index];
         let free = width - line.width - line.indent;
@@ -34,13 +33,9 @@ pub(in crate::text) fn align(layout: &mut TextLayout, work: &mut LayoutContext, 
             for cluster in &mut layout.clusters[line.clusters.clone()] {
                 cluster.x += x;
             }
+            line.ink.x += x;
         }
-        ink = ink.union(Rect {
-            x: own.x + x,
-            ..*own
-        });
     }
-    layout.ink = ink;
 }
 
 /// Widens the spaces of a line by `free` together. `spaces` is working memory.
@@ -112,6 +107,7 @@ pub(in crate::text) fn align_vertically(layout: &mut TextLayout) {
     for line in &mut layout.lines {
         line.top += down;
         line.baseline += down;
+        line.ink.y += down;
     }
     layout.ink.y += down;
 }

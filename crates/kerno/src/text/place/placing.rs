@@ -3,7 +3,7 @@
 use std::ops::Range;
 
 use crate::base::Size;
-use crate::text::ink::{Ink, add_rules, find_overhang};
+use crate::text::ink::{Ink, add_rules, sum_up};
 use crate::text::measure::lines::{ClusterKind, Rules, tab_width};
 use crate::text::place::align::align;
 use crate::text::place::attach::attach;
@@ -30,7 +30,6 @@ impl<'a> Placing<'a> {
         layout.glyphs.reserve(layout.prepared.shaped.list.len());
         layout.lines.clear();
         layout.cut = None;
-        work.inks.clear();
         let top = work.top;
         Self {
             layout,
@@ -53,7 +52,7 @@ pub(in crate::text) fn place_lines(
     };
     let mut start = first.checked_sub(1).map_or(0, |last| ends[last]);
     let skipped = 0..start;
-    let mut widest = 0.0_f64;
+    let mut widest = 0.0_f32;
     for (index, end) in ends.iter().enumerate().skip(first) {
         let line = start..*end;
         let (above, below) = placing.extent(&line);
@@ -92,11 +91,11 @@ pub(in crate::text) fn place_lines(
             break;
         }
     }
-    let width = options.width.unwrap_or(widest as f32);
+    let width = options.width.unwrap_or(widest);
     placing.layout.size = Size::new(width, placing.top);
     align(placing.layout, placing.work, width);
     add_rules(placing.layout);
-    find_overhang(placing.layout, &placing.work.inks);
+    sum_up(placing.layout);
     placing.leave_out(start..placing.layout.clusters.len());
     placing.leave_out_before(skipped);
     Ok(())
@@ -221,7 +220,7 @@ impl Placing<'_> {
         shown: VisibleParts,
         indent: f64,
         (above, below): (f32, f32),
-    ) -> Result<f64, TextError> {
+    ) -> Result<f32, TextError> {
         let number = self.layout.lines.len() as u32;
         let base = self.base_level(clusters.start);
         let first_glyph = self.layout.glyphs.len();
@@ -269,8 +268,7 @@ impl Placing<'_> {
                 self.place_glyphs(index, baseline, &mut ink);
             }
         }
-        self.work.inks.push(ink.rect());
-        self.layout.lines.push(Line {
+        let line = Line {
             clusters: clusters.clone(),
             glyphs: first_glyph..self.layout.glyphs.len(),
             x: 0.0,
@@ -280,9 +278,12 @@ impl Placing<'_> {
             baseline,
             is_rtl,
             indent: indent as f32,
-        });
+            ink: ink.rect(),
+        };
+        let reach = line.width + line.indent;
+        self.layout.lines.push(line);
         self.top += above + below;
-        Ok(width + indent)
+        Ok(reach)
     }
 
     /// Clusters in whose place a sign is shown stand where it begins.
