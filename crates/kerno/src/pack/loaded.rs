@@ -13,7 +13,7 @@ use crate::atlas::{
     Animation, Atlas, AtlasOptions, Baked, BakedGlyph, BakedPage, BakedSprite, BakedStrike,
     PageKind, Slot, SpriteId, SpritePicture, TexelRect,
 };
-use crate::base::{FileReader, Limits, SharedBytes, nearest, span};
+use crate::base::{FileReader, Limits, SharedBytes, nearest, printable, span};
 use crate::font::{Face, FaceParts, GlyphPictures, Synthesis};
 use crate::raster::SubpixelPositions;
 
@@ -310,6 +310,12 @@ impl Pack {
             if !self.is_sized(record) {
                 return refuse("a sprite's picture has another size than its scales ask for");
             }
+            if let Some((width, height)) = self.oversized(record) {
+                let (name, most) = (printable(&record.name), self.limits.image_pixels);
+                return refuse(&format!(
+                    "“{name}” has a picture of {width} × {height} pixels, which may have {most}"
+                ));
+            }
             if !record.pictures.iter().all(|picture| self.is_whole(picture)) {
                 return refuse("a sprite's picture does not lie on its page");
             }
@@ -340,8 +346,19 @@ impl Pack {
             asked.contains(&size)
                 && known.insert(size)
                 && width.max(height) <= u32::from(LARGEST_SIDE)
-                && u64::from(width) * u64::from(height) <= self.limits.image_pixels
         })
+    }
+
+    /// The size of a sprite's picture that has more pixels than it may.
+    fn oversized(&self, record: &SpriteRecord) -> Option<(u32, u32)> {
+        let sizes = record.pictures.iter().map(|picture| {
+            let size = (picture.width, picture.height);
+            (u32::from(size.0), u32::from(size.1))
+        });
+        let pixels = |(width, height): &(u32, u32)| u64::from(*width) * u64::from(*height);
+        sizes
+            .max_by_key(pixels)
+            .filter(|size| pixels(size) > self.limits.image_pixels)
     }
 
     /// Returns whether what was not trimmed off a sprite's picture lies on its page, and within

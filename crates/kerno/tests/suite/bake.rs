@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use kerno::atlas::{PageKind, SpriteOptions};
 use kerno::bake::{BakeError, Manifest};
-use kerno::base::{FileError, Image, Insets, Mapping};
+use kerno::base::{FileError, Image, Insets, Limits, Mapping};
 use kerno::draw::DrawSprite;
 use kerno::font::GlyphId;
 use kerno::pack::PackError;
@@ -648,6 +648,10 @@ fn a_crafted_pack_reaches_nowhere() {
         ),
         ("no such page", crafted(&wide, page, &[1])),
         (
+            "a sprite of 17 gigabytes before it was trimmed",
+            crafted(&wide, 12, &[0xff, 0xff, 0, 0, 0xff, 0xff, 0, 0]),
+        ),
+        (
             "a picture of 17 gigabytes",
             crafted(&wide, pictures + 8, &[0xff; 4]),
         ),
@@ -683,6 +687,39 @@ fn a_crafted_pack_reaches_nowhere() {
     );
     assert!(pack.stack("s").is_ok() && pack.animation("x").is_ok());
     assert!(pack.stack("t").is_err() && pack.animation("y").is_err());
+}
+
+#[test]
+fn a_pack_is_held_against_the_limits_it_is_opened_with() {
+    let kitchen = Kitchen::new();
+    let bytes = packed(&kitchen.manifest(SPRITES).expect("a manifest"));
+    // The largest sprites have 40 × 6 pixels.
+    let open = |most| Pack::from_bytes_with(bytes.clone(), &Limits::default().image_pixels(most));
+    open(240).expect("as many as there are");
+    let error = open(239).map(|_| ()).expect_err("one too many").to_string();
+    assert!(error.contains("wide") || error.contains("high"), "{error}");
+}
+
+#[test]
+fn a_bake_holds_what_its_text_can_reach() {
+    let kitchen = Kitchen::new();
+    let count = |text: &str, features: &str| {
+        let more = format!(
+            "[charsets]\na = {{ text = '{text}' }}\n\
+             [[strikes]]\nface = 'text'\nsizes = [20]\ncharsets = ['a']\n{features}"
+        );
+        let (json, _) = json_of(&kitchen.manifest(&more).expect("a manifest"));
+        let glyphs = json["strikes"][0]["glyphs"].as_array().expect("glyphs");
+        let numbers: BTreeSet<u32> = glyphs.iter().map(|glyph| number(&glyph["glyph"])).collect();
+        numbers.len()
+    };
+    // Ten digits and `.notdef`; the font has other digits, for fractions and as small ones.
+    assert_eq!(count("0123456789", ""), 11);
+    // With the fraction slash they become fractions of themselves, unasked (`frac` by text).
+    assert!(count("0123456789\u{2044}", "") >= 12);
+    // Old style digits are asked for by name.
+    let old = count("0123456789", "features = ['onum']\n");
+    assert!(old > 11, "{old}");
 }
 
 #[test]

@@ -147,6 +147,13 @@ fn anchors_keep_off_what_may_not_be_seen() {
     // Numbers out of range are cut to it.
     let wild = view.safe_area(Insets::all(f32::INFINITY), Insets::all(-9.0));
     assert_eq!(wild.safe_rect().width, 0.0);
+    // One that is no number counts for nothing.
+    let odd = Insets {
+        left: f32::NAN,
+        ..Insets::all(0.05)
+    };
+    let safe = view.safe_area(odd, Insets::all(f32::NAN));
+    assert_eq!(safe.safe_rect(), Rect::new(0.0, 18.0, 608.0, 324.0));
     // Both ways, and from the bottom up.
     let at = view.design_point(DevicePoint::new(200.0, 100.0));
     assert_eq!(at, Point::new(100.0, 50.0));

@@ -333,7 +333,7 @@ pub(in crate::text) fn tab_width(pen: f64, rules: &Rules) -> f64 {
         return 0.0;
     }
     let width = ((pen / stop + 1e-6).floor() + 1.0) * stop - pen;
-    if width < rules.least_tab {
+    if width + 1e-6 < rules.least_tab {
         width + stop
     } else {
         width
