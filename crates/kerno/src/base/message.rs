@@ -6,8 +6,8 @@ use super::printable;
 
 /// An error and what caused it, in one line: `the font “a.ttf”: table 'glyf', byte 8: …`.
 ///
-/// What it quotes of files is [`printable`]. The errors of Kerno print the same as their debug form, which is what a program shows
-/// whose `main` returns one.
+/// What it quotes of files is [`printable`]. The errors of Kerno print the same as their debug form,
+/// which is what a program shows whose `main` returns one.
 pub fn full_message(error: &dyn Error) -> String {
     printable(&chained(error)).into_owned()
 }

@@ -45,7 +45,9 @@ pub(super) fn run(args: &ViewArgs) -> Result<(), CliError> {
     let events = events.map_err(|error| event_loop_error(&error))?;
     let watcher = watch(&args.file, events.create_proxy());
     let watcher = watcher
-        .inspect_err(|error| eprintln!("kerno: the folder is not watched: {error}"))
+        .inspect_err(|error| {
+            eprintln!("kerno: the folder is not watched: {}", full_message(&error))
+        })
         .ok();
     let mut app = App {
         args,
