@@ -101,5 +101,37 @@ fn lay_out_varied(c: &mut Criterion) {
     group.finish();
 }
 
-criterion_group!(benches, lay_out, lay_out_varied);
+/// A line more at the end of a long log, beside the same log laid out anew.
+fn append(c: &mut Criterion) {
+    let style = Style::new(&Face::from_bytes(LATO).expect("a font"), 16.0);
+    let mut log = varied_texts().join("\n");
+    log = [log.as_str(), "\n"].concat().repeat(4);
+    let options = LayoutOptions::default().width(400.0);
+    let mut group = c.benchmark_group("a log of 116,000 characters in 116 paragraphs");
+    let mut context = LayoutContext::new();
+    let spans = [Span::new(&log, &style)];
+    group.sample_size(20);
+    group.bench_function("laid out anew", |b| {
+        b.iter(|| context.lay_out(black_box(&spans), &options));
+    });
+    let layout = TextLayout::with_options(&spans, &options).expect("a layout");
+    for (name, line) in [
+        ("a line appended", WORDS.trim_end().to_owned() + "\n"),
+        ("a letter appended", "A".to_owned()),
+    ] {
+        group.bench_function(name, |b| {
+            b.iter_batched_ref(
+                || layout.clone(),
+                |layout| {
+                    let end = layout.text().len();
+                    context.edit(layout, end..end, &line).expect("room");
+                },
+                BatchSize::LargeInput,
+            );
+        });
+    }
+    group.finish();
+}
+
+criterion_group!(benches, lay_out, lay_out_varied, append);
 criterion_main!(benches);
