@@ -46,7 +46,7 @@ pub(super) fn run(args: &ViewArgs) -> Result<(), CliError> {
     let watcher = watch(&args.file, events.create_proxy());
     let watcher = watcher
         .inspect_err(|error| {
-            eprintln!("kerno: the folder is not watched: {}", full_message(&error))
+            eprintln!("kerno: the folder is not watched: {}", full_message(&error));
         })
         .ok();
     let mut app = App {

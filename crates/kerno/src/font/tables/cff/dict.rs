@@ -28,6 +28,11 @@ pub(super) struct Dict<'a> {
     range: Range<usize>,
 }
 
+enum Token {
+    Operator(u16),
+    Operand(i32),
+}
+
 impl<'a> Dict<'a> {
     pub(super) fn new(cff: &'a Table<'a>, range: Range<usize>) -> Self {
         Self { cff, range }
@@ -38,24 +43,13 @@ impl<'a> Dict<'a> {
         let mut at = self.range.start;
         let mut last = [0, 0];
         while at < self.range.end {
-            let first = self.cff.u8(at)?;
-            at += 1;
-            if let 0..=24 = first {
-                let operator = if first == 12 {
-                    at += 1;
-                    0x0c00 | u16::from(self.cff.u8(at - 1)?)
-                } else {
-                    u16::from(first)
-                };
-                if operator == wanted {
-                    return Ok(Some(last));
-                }
-                last = [0, 0];
-                continue;
+            let (token, end) = self.token(at)?;
+            at = end;
+            match token {
+                Token::Operator(operator) if operator == wanted => return Ok(Some(last)),
+                Token::Operator(_) => last = [0, 0],
+                Token::Operand(number) => last = [last[1], number],
             }
-            let (number, length) = self.operand(first, at)?;
-            at += length;
-            last = [last[1], number];
         }
         Ok(None)
     }
@@ -65,22 +59,30 @@ impl<'a> Dict<'a> {
         let mut entries = Vec::new();
         let (mut start, mut at) = (self.range.start, self.range.start);
         while at < self.range.end {
-            let first = self.cff.u8(at)?;
-            at += 1;
-            if let 0..=24 = first {
-                let operator = if first == 12 {
-                    at += 1;
-                    0x0c00 | u16::from(self.cff.u8(at - 1)?)
-                } else {
-                    u16::from(first)
-                };
+            let (token, end) = self.token(at)?;
+            at = end;
+            if let Token::Operator(operator) = token {
                 entries.push((operator, start..at));
                 start = at;
-            } else {
-                at += self.operand(first, at)?.1;
             }
         }
         Ok(entries)
+    }
+
+    /// The operator or operand at a place, and where it ends.
+    fn token(&self, at: usize) -> Result<(Token, usize), FontError> {
+        let first = self.cff.u8(at)?;
+        Ok(match first {
+            12 => {
+                let second = u16::from(self.cff.u8(at + 1)?);
+                (Token::Operator(0x0c00 | second), at + 2)
+            }
+            0..=24 => (Token::Operator(first.into()), at + 1),
+            _ => {
+                let (number, length) = self.operand(first, at + 1)?;
+                (Token::Operand(number), at + 1 + length)
+            }
+        })
     }
 
     /// An operand that begins with `first`, and how many bytes follow that one.
