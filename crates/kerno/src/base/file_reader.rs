@@ -15,11 +15,11 @@ use super::{Limits, read_file, read_text};
 ///
 /// ```
 /// use kerno::base::FileReader;
-/// use kerno::StyleFile;
+/// use kerno::markup::StyleFile;
 /// # let mods = concat!(env!("CARGO_MANIFEST_DIR"), "/demo/ferry");
 /// let files = FileReader::contained(mods)?;
 /// let styles = StyleFile::from_file_through(format!("{mods}/styles.toml"), |_| None, &files)?;
-/// assert!(files.files().iter().any(|file| file.ends_with("Lato-Medium.ttf")));
+/// assert!(files.files().iter().any(|file| file.ends_with("AveriaSerifGWF-Bold.ttf")));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Clone, Debug, Default)]
