@@ -111,7 +111,18 @@ fn check_screen(
     pictures: Option<&Path>,
     out: &mut Console,
 ) -> Result<Vec<Found>, CliError> {
-    let (mut screen, mut atlas) = open_screen(path, &out.files().of(path)?)?;
+    let files = out.files().of(path)?;
+    let (mut screen, mut atlas) = match open_screen(path, &files) {
+        Ok(opened) => opened,
+        // One text that can't be read does not hide the others.
+        Err(error) => match Screen::unreadable_texts(path, &files) {
+            Ok(found) if !found.is_empty() => {
+                let messages = found.iter().map(|error| kerno::base::full_message(error));
+                return Ok(messages.map(Found::Unreadable).collect());
+            }
+            _ => return Err(error),
+        },
+    };
     let progress = out.progress("cases");
     let findings = screen.check_with(&mut atlas, options, &mut |done, all| {
         progress.set(done, all);

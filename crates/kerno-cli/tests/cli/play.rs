@@ -120,6 +120,31 @@ fn a_check_tells_all_that_can_t_be_read_with_its_place() {
             "{all}"
         );
     }
+    // So are those of a screen, in all forms and languages.
+    fs::create_dir(scratch.path("tables")).expect("a folder");
+    let table = |text: &str| format!("[texts.seen]\nplural = 'stars'\n{text}");
+    scratch.file(
+        "tables/en.toml",
+        table("one = '@a{star}'\nother = '@b{stars}'\n").as_bytes(),
+    );
+    scratch.file(
+        "tables/de.toml",
+        table("one = 'Stern'\nother = '@c{Sterne}'\n").as_bytes(),
+    );
+    let screen = scratch.file(
+        "screen.toml",
+        b"design = [320, 180]\nstyles = 'styles.toml'\nstrings = 'tables'\nlanguage = 'en'\n\
+          [values]\nstars = { start = 2 }\n\
+          [[elements]]\nname = 'seen'\nstring = 'seen'\nstyle = 'line'\n\
+          [[elements]]\nname = 'said'\ntext = '@d{Row.}'\nstyle = 'line'\n",
+    );
+    let found = findings(&[&screen]);
+    let names = ["“a”", "“b”", "“d”", "“c”"];
+    assert_eq!(found.len(), names.len(), "{found:?}");
+    for (name, (kind, all)) in names.iter().zip(&found) {
+        assert_eq!(kind, "\"unreadable\"");
+        assert!(all.contains(name) && all.contains("line"), "{all}");
+    }
     // A file that is none is a finding beside those of the others.
     let broken = scratch.file("broken.toml", b"lines = [");
     let found = findings(&[&broken, &path]);

@@ -258,21 +258,68 @@ pub(super) fn check_other_languages(
     (description, styles, strings): (&ScreenDescription, &StyleFile, &StringTables),
     language: &str,
 ) -> Result<(), ScreenError> {
+    let files = (description, styles, strings);
+    let others = strings.languages().filter(|other| *other != language);
+    let mut read = others.map(|other| check_keyed(files, other, &mut Err));
+    read.find(Result::is_err).unwrap_or(Ok(()))
+}
+
+/// All that is wrong in the texts of a screen, in its first language and in the others.
+pub(super) fn unreadable_texts(
+    (description, styles, strings): (&ScreenDescription, &StyleFile, &StringTables),
+    language: &str,
+) -> Vec<ScreenError> {
+    let files = (description, styles, strings);
+    let mut found = Vec::new();
+    let mut keep = |error| {
+        found.push(error);
+        Ok(())
+    };
+    let texts = Texts::new(files, language);
+    for (element, content) in texts_of(description) {
+        // What one asks for is kept: it can't fail.
+        if let Err(error) = texts.parts(element, content, &mut keep) {
+            let _ = keep(error);
+        }
+    }
     for other in strings.languages().filter(|other| *other != language) {
-        let texts = Texts::new((description, styles, strings), other);
-        for element in &description.elements {
-            let Content::Text(content) = &element.content else {
-                continue;
-            };
-            if let TextSource::Key(key) = &content.source
-                && texts.table.is_some_and(|table| table.text(key).is_ok())
-            {
-                texts.parts(element, content)?;
-            }
+        if let Err(error) = check_keyed(files, other, &mut keep) {
+            let _ = keep(error);
+        }
+    }
+    found
+}
+
+/// Reads the texts that a language has, in all their forms.
+fn check_keyed(
+    (description, styles, strings): (&ScreenDescription, &StyleFile, &StringTables),
+    language: &str,
+    on_fault: &mut OnFault<'_>,
+) -> Result<(), ScreenError> {
+    let texts = Texts::new((description, styles, strings), language);
+    for (element, content) in texts_of(description) {
+        if let TextSource::Key(key) = &content.source
+            && texts.table.is_some_and(|table| table.text(key).is_ok())
+        {
+            texts.parts(element, content, on_fault)?;
         }
     }
     Ok(())
 }
+
+/// The elements that are texts.
+fn texts_of(description: &ScreenDescription) -> impl Iterator<Item = (&Element, &TextContent)> {
+    description
+        .elements
+        .iter()
+        .filter_map(|element| match &element.content {
+            Content::Text(content) => Some((element, content)),
+            _ => None,
+        })
+}
+
+/// What becomes of a form that can't be read: an error of the whole text, or one that is kept.
+type OnFault<'a> = dyn FnMut(ScreenError) -> Result<(), ScreenError> + 'a;
 
 impl<'a> Texts<'a> {
     fn new(
@@ -297,7 +344,7 @@ impl<'a> Texts<'a> {
         values: &[Value],
         context: &mut LayoutContext,
     ) -> Result<TextBody, ScreenError> {
-        let parts = self.parts(element, content)?;
+        let parts = self.parts(element, content, &mut Err)?;
         let declared = &self.description.values;
         let rules = plural_rules(number_language(self.language));
         let mut body = TextBody::new(parts, values, rules.as_ref(), context)?;
@@ -310,6 +357,7 @@ impl<'a> Texts<'a> {
         &self,
         element: &Element,
         content: &'c TextContent,
+        on_fault: &mut OnFault<'_>,
     ) -> Result<TextParts<'c>, ScreenError> {
         let style = self.style(element, content)?;
         let declared = &self.description.values;
@@ -354,12 +402,16 @@ impl<'a> Texts<'a> {
             is_rtl: self.table.is_some_and(LanguageTable::is_rtl),
         };
         for (name, text) in named {
-            let form = template(text).map_err(|problem| {
-                let problem = format!("“{}”: {problem}", element.name);
-                FileError::line(&fault.0, fault.1, problem)
-            })?;
-            parts.forms.push(form);
-            parts.names.push(name);
+            match template(text) {
+                Ok(form) => {
+                    parts.forms.push(form);
+                    parts.names.push(name);
+                }
+                Err(problem) => {
+                    let problem = format!("“{}”: {problem}", element.name);
+                    on_fault(FileError::line(&fault.0, fault.1, problem).into())?;
+                }
+            }
         }
         Ok(parts)
     }

@@ -6,7 +6,7 @@ use std::path::Path;
 use icu_plurals::PluralRules;
 use rustc_hash::FxHashMap;
 
-use super::building::{Built, build, check_other_languages};
+use super::building::{Built, build, check_other_languages, unreadable_texts};
 use super::flow::{Flow, Room, follow};
 use super::node::{Body, Node};
 use super::paint::Places;
@@ -104,18 +104,26 @@ impl Screen {
         atlas: &mut Atlas,
         files: &FileReader,
     ) -> Result<Self, ScreenError> {
-        let path = path.as_ref();
-        let description = ScreenDescription::from_file_through(path, files)?;
-        let folder = path.parent().unwrap_or(Path::new(""));
-        let styles = match &description.styles {
-            Some(file) => StyleFile::from_file_through(folder.join(file), |_| None, files),
-            None => Ok(StyleFile::default()),
-        }?;
-        let strings = match &description.strings {
-            Some(strings) => StringTables::from_folder_through(folder.join(strings), files)?,
-            None => StringTables::default(),
-        };
+        let (description, styles, strings) = read_files(path.as_ref(), files)?;
         Self::new(description, styles, strings, atlas)
+    }
+
+    /// All that is wrong in the texts of a screen's file, in all forms and languages, where
+    /// [`Screen::from_file_through`] tells what it meets first.
+    ///
+    /// # Errors
+    /// [`ScreenError::File`] where something else than a text can't be read.
+    pub fn unreadable_texts(
+        path: impl AsRef<Path>,
+        files: &FileReader,
+    ) -> Result<Vec<ScreenError>, ScreenError> {
+        let (description, styles, strings) = read_files(path.as_ref(), files)?;
+        let language = first_language(&description, &strings).to_owned();
+        let description = description.with_dialogue_values();
+        Ok(unreadable_texts(
+            (&description, &styles, &strings),
+            &language,
+        ))
     }
 
     /// Makes a screen of its description, in the first language of its strings. Every style,
@@ -136,8 +144,7 @@ impl Screen {
                 atlas.add_sprite(name, image, crate::atlas::SpriteOptions::default())?;
             }
         }
-        let first = description.language.as_deref();
-        let language = first.unwrap_or_else(|| strings.first()).to_owned();
+        let language = first_language(&description, &strings).to_owned();
         check_language(&strings, &language)?;
         let mut context = LayoutContext::new();
         let values: Vec<Value> = description.values.iter().map(|v| v.start.clone()).collect();
@@ -420,6 +427,30 @@ impl Screen {
 }
 
 /// Refuses a language that there are no texts in; without any table all is the same.
+/// The language that a screen begins in.
+fn first_language<'a>(description: &'a ScreenDescription, strings: &'a StringTables) -> &'a str {
+    let named = description.language.as_deref();
+    named.unwrap_or_else(|| strings.first())
+}
+
+/// A screen's file, and the styles and texts that it names.
+fn read_files(
+    path: &Path,
+    files: &FileReader,
+) -> Result<(ScreenDescription, StyleFile, StringTables), ScreenError> {
+    let description = ScreenDescription::from_file_through(path, files)?;
+    let folder = path.parent().unwrap_or(Path::new(""));
+    let styles = match &description.styles {
+        Some(file) => StyleFile::from_file_through(folder.join(file), |_| None, files)?,
+        None => StyleFile::default(),
+    };
+    let strings = match &description.strings {
+        Some(strings) => StringTables::from_folder_through(folder.join(strings), files)?,
+        None => StringTables::default(),
+    };
+    Ok((description, styles, strings))
+}
+
 fn check_language(strings: &StringTables, language: &str) -> Result<(), ScreenError> {
     let known: Vec<&str> = strings.languages().collect();
     if known.is_empty() || strings.table(language).is_some() {
