@@ -27,6 +27,9 @@ pub(crate) fn measure(args: &MeasureArgs, out: &mut Console) -> Result<(), CliEr
     let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
     out.asked();
     report.print(&layout, out)?;
+    if !out.is_json() {
+        return Ok(());
+    }
     // By its text: numbers keep their few digits.
     let text = serde_json::to_string(&report).map_err(std::io::Error::from)?;
     out.fields(serde_json::from_str(&text).map_err(std::io::Error::from)?);
