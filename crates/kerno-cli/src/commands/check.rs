@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 
 use anstyle::{AnsiColor, Color as Color16, Style};
 use clap::Args;
-use kerno::base::printable;
+use kerno::base::{full_message, printable};
 use kerno::dialogue::{SceneCheck, SceneFinding};
 use kerno::screen::{CheckOptions, Finding, Screen};
 use kerno::{Atlas, Canvas, Color, DeviceSize};
@@ -68,7 +68,7 @@ pub(crate) fn check(args: &CheckArgs, out: &mut Console) -> Result<(), CliError>
         };
         // A file that can't be read at all does not hide what is in the others.
         let findings = findings.or_else(|error| match error.exit_code() {
-            1 => Ok(vec![Found::Unreadable(kerno::base::full_message(&error))]),
+            1 => Ok(vec![Found::Unreadable(full_message(&error))]),
             _ => Err(error),
         })?;
         count += findings.len();
@@ -114,14 +114,17 @@ fn check_screen(
     let files = out.files().of(path)?;
     let (mut screen, mut atlas) = match open_screen(path, &files) {
         Ok(opened) => opened,
-        // One text that can't be read does not hide the others.
-        Err(error) => match Screen::unreadable_texts(path, &files) {
-            Ok(found) if !found.is_empty() => {
-                let messages = found.iter().map(|error| kerno::base::full_message(error));
-                return Ok(messages.map(Found::Unreadable).collect());
+        // One text that can't be read does not hide the others, nor what else is wrong.
+        Err(error) if error.exit_code() == 1 => {
+            let texts = Screen::unreadable_texts(path, &files).unwrap_or_default();
+            let mut messages: Vec<String> = texts.iter().map(|error| full_message(error)).collect();
+            let first = full_message(&error);
+            if !messages.contains(&first) {
+                messages.insert(0, first);
             }
-            _ => return Err(error),
-        },
+            return Ok(messages.into_iter().map(Found::Unreadable).collect());
+        }
+        Err(error) => return Err(error),
     };
     let progress = out.progress("cases");
     let findings = screen.check_with(&mut atlas, options, &mut |done, all| {

@@ -145,6 +145,27 @@ fn a_check_tells_all_that_can_t_be_read_with_its_place() {
         assert_eq!(kind, "\"unreadable\"");
         assert!(all.contains(name) && all.contains("line"), "{all}");
     }
+    // Nor do texts hide what else is wrong, or one without a style the next.
+    let text = fs::read_to_string(&screen).expect("a file");
+    let text = text.replace(
+        "string = 'seen'\nstyle = 'line'",
+        "string = 'seen'\nstyle = 'lin'",
+    );
+    let more = "[[elements]]\nname = 'sail'\nsprite = 'sail'\nbox = 'none'\n";
+    let worse = scratch.file("worse.toml", text.as_bytes());
+    let found = findings(&[&worse]);
+    let all = |word: &str| found.iter().filter(|found| found.1.contains(word)).count();
+    assert_eq!((all("“lin”"), all("“d”")), (2, 1), "{found:?}");
+    let sail = text.replace(
+        "[[elements]]\nname = 'seen'",
+        &format!("{more}[[elements]]\nname = 'seen'"),
+    );
+    let found = findings(&[&scratch.file("sail.toml", sail.as_bytes())]);
+    assert!(found[0].1.contains("box"), "{found:?}");
+    let found =
+        findings(&[&scratch.file("sail.toml", sail.replace("box = 'none'\n", "").as_bytes())]);
+    let all = |word: &str| found.iter().filter(|found| found.1.contains(word)).count();
+    assert_eq!((all("“sail”"), all("“d”")), (1, 1), "{found:?}");
     // A file that is none is a finding beside those of the others.
     let broken = scratch.file("broken.toml", b"lines = [");
     let found = findings(&[&broken, &path]);

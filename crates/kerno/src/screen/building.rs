@@ -260,7 +260,7 @@ pub(super) fn check_other_languages(
 ) -> Result<(), ScreenError> {
     let files = (description, styles, strings);
     let others = strings.languages().filter(|other| *other != language);
-    let mut read = others.map(|other| check_keyed(files, other, &mut Err));
+    let mut read = others.map(|other| read_texts(files, (other, false), &mut Err));
     read.find(Result::is_err).unwrap_or(Ok(()))
 }
 
@@ -271,37 +271,38 @@ pub(super) fn unreadable_texts(
 ) -> Vec<ScreenError> {
     let files = (description, styles, strings);
     let mut found = Vec::new();
-    let mut keep = |error| {
-        found.push(error);
-        Ok(())
-    };
-    let texts = Texts::new(files, language);
-    for (element, content) in texts_of(description) {
-        // What one asks for is kept: it can't fail.
-        if let Err(error) = texts.parts(element, content, &mut keep) {
-            let _ = keep(error);
-        }
-    }
-    for other in strings.languages().filter(|other| *other != language) {
-        if let Err(error) = check_keyed(files, other, &mut keep) {
-            let _ = keep(error);
-        }
+    let others = strings.languages().filter(|other| *other != language);
+    for (language, is_first) in [(language, true)]
+        .into_iter()
+        .chain(others.map(|other| (other, false)))
+    {
+        let read = read_texts(files, (language, is_first), &mut |error| {
+            found.push(error);
+            Ok(())
+        });
+        found.extend(read.err());
     }
     found
 }
 
-/// Reads the texts that a language has, in all their forms.
-fn check_keyed(
+/// Reads the texts of a language in all their forms: all of them in the first one, else those of
+/// its string table.
+fn read_texts(
     (description, styles, strings): (&ScreenDescription, &StyleFile, &StringTables),
-    language: &str,
+    (language, is_first): (&str, bool),
     on_fault: &mut OnFault<'_>,
 ) -> Result<(), ScreenError> {
     let texts = Texts::new((description, styles, strings), language);
+    let has = |content: &TextContent| match &content.source {
+        TextSource::Key(key) => texts.table.is_some_and(|table| table.text(key).is_ok()),
+        TextSource::Markup(_) => false,
+    };
     for (element, content) in texts_of(description) {
-        if let TextSource::Key(key) = &content.source
-            && texts.table.is_some_and(|table| table.text(key).is_ok())
-        {
-            texts.parts(element, content, on_fault)?;
+        if !is_first && !has(content) {
+            continue;
+        }
+        if let Err(error) = texts.parts(element, content, on_fault) {
+            on_fault(error)?;
         }
     }
     Ok(())
