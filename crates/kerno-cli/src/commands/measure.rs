@@ -24,7 +24,8 @@ pub(crate) struct MeasureArgs {
 /// Prints where every glyph of a text stands.
 pub(crate) fn measure(args: &MeasureArgs, out: &mut Console) -> Result<(), CliError> {
     let LaidOut { layout, style, .. } = args.text.layout(&Look::PLAIN, out.files())?;
-    let report = Report::of(&layout, &style).map_err(in_font(&args.text.font.path))?;
+    let most = if out.is_json() { usize::MAX } else { MOST_ROWS };
+    let report = Report::of(&layout, &style, most).map_err(in_font(&args.text.font.path))?;
     out.asked();
     report.print(&layout, out)?;
     if !out.is_json() {
@@ -35,6 +36,10 @@ pub(crate) fn measure(args: &MeasureArgs, out: &mut Console) -> Result<(), CliEr
     out.fields(serde_json::from_str(&text).map_err(std::io::Error::from)?);
     Ok(())
 }
+
+/// The most lines and glyphs that are told of as text: a table of a million rows is read by nobody,
+/// and takes gigabytes.
+const MOST_ROWS: usize = 1000;
 
 /// All measures of a text, in design pixels from the block's top left corner,
 /// y down.
@@ -206,8 +211,8 @@ impl From<Rect> for Box {
 }
 
 impl Line {
-    fn all(layout: &TextLayout) -> Vec<Self> {
-        let lines = layout.lines().iter().map(|line| {
+    fn first(layout: &TextLayout, most: usize) -> Vec<Self> {
+        let lines = layout.lines().iter().take(most).map(|line| {
             let text = &layout.clusters()[line.clusters.clone()];
             let end_of_text = layout.text().len() as u32;
             Self {
@@ -226,8 +231,8 @@ impl Line {
 }
 
 impl ClusterBox {
-    fn all(layout: &TextLayout) -> Vec<Self> {
-        let clusters = layout.clusters().iter().map(|cluster| Self {
+    fn first(layout: &TextLayout, most: usize) -> Vec<Self> {
+        let clusters = layout.clusters().iter().take(most).map(|cluster| Self {
             start: cluster.start,
             end: cluster.end,
             line: cluster.line,
@@ -241,8 +246,8 @@ impl ClusterBox {
 }
 
 impl Glyph {
-    fn all(layout: &TextLayout) -> Result<Vec<Self>, FontError> {
-        let glyphs = layout.glyphs().iter().map(|glyph| {
+    fn first(layout: &TextLayout, most: usize) -> Result<Vec<Self>, FontError> {
+        let glyphs = layout.glyphs().iter().take(most).map(|glyph| {
             Ok(Self {
                 id: glyph.glyph.0,
                 face: glyph.face,
@@ -260,7 +265,8 @@ impl Glyph {
 }
 
 impl Report {
-    fn of(layout: &TextLayout, style: &Style) -> Result<Self, FontError> {
+    /// The measures, with no more lines, clusters and glyphs than so many.
+    fn of(layout: &TextLayout, style: &Style, most: usize) -> Result<Self, FontError> {
         let sprites = layout.sprites(0..usize::MAX).map(|(sprite, place)| Sprite {
             name: sprite.name.clone(),
             place: place.into(),
@@ -284,9 +290,9 @@ impl Report {
             min_content_width: layout.min_content_width(),
             fits: layout.fits(),
             truncated_at: layout.truncated_at(),
-            lines: Line::all(layout),
-            clusters: ClusterBox::all(layout),
-            glyphs: Glyph::all(layout)?,
+            lines: Line::first(layout, most),
+            clusters: ClusterBox::first(layout, most),
+            glyphs: Glyph::first(layout, most)?,
             sprites: sprites.collect(),
             plates: layout.plates(0..usize::MAX).map(Painted::new).collect(),
             underlines: rules(DecorationLine::Underline),
@@ -298,7 +304,7 @@ impl Report {
     }
 
     fn print(&self, layout: &TextLayout, out: &mut dyn Write) -> Result<(), CliError> {
-        let lines = match self.lines.len() {
+        let lines = match layout.lines().len() {
             1 => "1 line".to_owned(),
             count => format!("{count} lines"),
         };
@@ -323,19 +329,23 @@ impl Report {
             writeln!(out, "  it does not fit its block")?;
         }
         writeln!(out, "\n{}", self.line_table())?;
+        rest(layout.lines().len(), "lines", out)?;
         writeln!(out, "\n{}", self.glyph_table(layout))?;
+        rest(layout.glyphs().len(), "glyphs", out)?;
         writeln!(
             out,
             "\nTexture memory of the letters, by their edges\n{}",
             self.cost_table()
         )?;
         if !self.missing.is_empty() {
-            let bytes: Vec<_> = self.missing.iter().map(u32::to_string).collect();
+            let shown = self.missing.iter().take(MOST_ROWS);
+            let bytes: Vec<_> = shown.map(u32::to_string).collect();
             writeln!(
                 out,
                 "\nThe face has no glyph for the text at byte {}; .notdef is shown.",
                 bytes.join(", ")
             )?;
+            rest(self.missing.len(), "bytes", out)?;
         }
         for script in &self.unshaped {
             writeln!(
@@ -390,6 +400,14 @@ impl Report {
             ]);
         }
         table.trim_fmt()
+    }
+}
+
+/// Tells of rows that are not shown.
+fn rest(count: usize, things: &str, out: &mut dyn Write) -> std::io::Result<()> {
+    match count.saturating_sub(MOST_ROWS) {
+        0 => Ok(()),
+        more => writeln!(out, "and {more} more {things}; --json has all"),
     }
 }
 

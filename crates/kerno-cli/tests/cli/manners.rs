@@ -186,3 +186,22 @@ fn a_starter_project_holds_at_any_size() {
     let said = refusal(1, &["new", &folder]);
     assert!(said.contains("not empty"), "{said}");
 }
+
+#[test]
+fn a_long_text_is_measured_in_as_many_rows_as_one_reads() {
+    let words = "Fog ".repeat(1500);
+    let told = output(&["measure", LATO, "--size", "16", "--width", "30", &words]);
+    assert!(told.contains("1500 lines"), "{}", &told[..300]);
+    // Three letters and a space in each line, the space hanging.
+    let glyphs = told
+        .lines()
+        .find(|line| line.ends_with("glyphs; --json has all"));
+    assert_eq!(glyphs, Some("and 5000 more glyphs; --json has all"));
+    assert!(told.contains("and 500 more lines; --json has all"));
+    let args = [
+        "measure", LATO, "--size", "16", "--width", "30", &words, "--json",
+    ];
+    let json: serde_json::Value = serde_json::from_str(&output(&args)).expect("JSON");
+    let count = |name: &str| json[name].as_array().expect("a list").len();
+    assert_eq!((count("lines"), count("glyphs")), (1500, 6000));
+}
