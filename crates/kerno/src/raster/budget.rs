@@ -21,8 +21,8 @@ struct Share {
 
 /// Edges that are looked at where shapes lie over each other.
 const STEPS: Share = Share {
-    least: 3 << 20,
-    by_area: 64.0,
+    least: 1 << 20,
+    by_area: 512.0,
     most: 1 << 26,
 };
 
@@ -35,8 +35,8 @@ const PAINTED: Share = Share {
 
 /// The length of all edges of an outline, in pixels.
 const LENGTH: Share = Share {
-    least: 1 << 20,
-    by_area: 1024.0,
+    least: 1 << 16,
+    by_area: 512.0,
     most: 1 << 26,
 };
 
@@ -47,7 +47,7 @@ const FILLED: Share = Share {
     most: 1 << 24,
 };
 const GROWN: Share = Share {
-    least: 1 << 18,
+    least: 1 << 14,
     by_area: 64.0,
     most: 1 << 23,
 };
@@ -57,12 +57,12 @@ const BLURRED: Share = Share {
     most: 1 << 20,
 };
 const FIELD: Share = Share {
-    least: 1 << 18,
+    least: 1 << 15,
     by_area: 8.0,
     most: 1 << 22,
 };
 const CHANNELS: Share = Share {
-    least: 1 << 17,
+    least: 1 << 12,
     by_area: 8.0,
     most: 1 << 20,
 };

@@ -5,8 +5,8 @@ use super::lines::{Line, cross, difference};
 /// From this number of lines on, outlines are taken as they are: those were made to take long.
 pub(super) const MOST: usize = 4096;
 
-/// The most looks at a line for what lies beside the parts of others: a tenth of a second.
-const MOST_LOOKS: usize = 1 << 26;
+/// The most looks at a line for what lies beside the parts of others: a hundredth of a second.
+const MOST_LOOKS: usize = 1 << 22;
 
 /// The distance at which it is asked what lies on a side of a line, in texels.
 const ASIDE: f32 = 1.0 / 512.0;
@@ -28,7 +28,8 @@ pub(super) fn keep_boundary(lines: &mut Vec<Line>) {
         }
         cuts.sort_unstable_by(f32::total_cmp);
         cuts.dedup();
-        looks += cuts.len() * whole.len();
+        // Once for where it is cut, then for each part.
+        looks += (cuts.len() + 1) * whole.len();
         if looks > MOST_LOOKS {
             *lines = whole;
             return;
