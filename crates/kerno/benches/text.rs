@@ -121,7 +121,13 @@ fn append(c: &mut Criterion) {
     ] {
         group.bench_function(name, |b| {
             b.iter_batched_ref(
-                || layout.clone(),
+                // The first one makes room for more.
+                || {
+                    let mut layout = layout.clone();
+                    let end = layout.text().len();
+                    layout.edit(end..end, "The lamp is lit.\n").expect("room");
+                    layout
+                },
                 |layout| {
                     let end = layout.text().len();
                     context.edit(layout, end..end, &line).expect("room");
