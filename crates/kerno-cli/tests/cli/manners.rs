@@ -201,7 +201,7 @@ fn a_long_text_is_measured_in_as_many_rows_as_one_reads() {
     let args = [
         "measure", LATO, "--size", "16", "--width", "30", &words, "--json",
     ];
-    let json: serde_json::Value = serde_json::from_str(&output(&args)).expect("JSON");
+    let json: Value = serde_json::from_str(&output(&args)).expect("JSON");
     let count = |name: &str| json[name].as_array().expect("a list").len();
     assert_eq!((count("lines"), count("glyphs")), (1500, 6000));
 }
